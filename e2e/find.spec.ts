@@ -1,13 +1,12 @@
 import { expect } from '@playwright/test'
-import { expectAccessible, signInAs, signOut } from './steps.ts'
+import { expectAccessible, find, signInAs, signOut } from './steps.ts'
 import { test } from './turned.ts'
 
 test('anything is found by a few letters, by keys alone', async ({ page }) => {
   await signInAs(page, 'Ines Valadares')
   const field = page.getByRole('combobox', { name: 'Find anything' })
   const option = (name: RegExp) => page.getByRole('option', { name })
-  await page.keyboard.press('/')
-  await page.keyboard.type('ria mus')
+  await find(page, 'ria mus')
   await expect(option(/^Museu da Ria, .*; Clients$/)).toBeVisible()
   await expect(option(/^Museu da Ria, .*Gallery light survey; Bookings$/).first()).toBeVisible()
   await expectAccessible(page)
@@ -22,21 +21,18 @@ test('anything is found by a few letters, by keys alone', async ({ page }) => {
   await page.keyboard.press('Enter')
   await expect(page).toHaveURL(/\/board\?of=all&from=\d{4}-12-04$/)
 
-  await page.keyboard.press('/')
-  await page.keyboard.type('maren')
+  await find(page, 'maren')
   await expect(option(/^Maren Achterberg; Colleagues$/)).toHaveAttribute('aria-selected', 'true')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('listitem').filter({ has: page.getByRole('heading', { name: 'Maren Achterberg' }) })).toBeFocused()
 
-  await page.keyboard.press('/')
-  await page.keyboard.type('ill')
+  await find(page, 'ill')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('dialog', { name: 'You are away' })).toBeVisible()
   await page.keyboard.press('Escape')
   await expect(page.getByRole('dialog')).toHaveCount(0)
 
-  await page.keyboard.press('/')
-  await page.keyboard.type('nothing is called so')
+  await find(page, 'nothing is called so')
   await expect(page.getByText('Nothing you may see matches that.')).toBeVisible()
   await page.keyboard.press('Escape')
 

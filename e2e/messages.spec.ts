@@ -1,6 +1,6 @@
 import { expect } from '@playwright/test'
 import { inbox, phones } from './ports.ts'
-import { agree, book, expectAccessible, mailTo, signInAs } from './steps.ts'
+import { agree, book, expectAccessible, find, mailTo, signInAs } from './steps.ts'
 import { test } from './turned.ts'
 
 test('what is mailed before and after meetings is set up as sentences, and seen before it goes out', async ({ page }) => {
@@ -120,8 +120,7 @@ test('a message is said in one’s own words, read beside them as its receiver w
 
 test('a booking shows what will be sent about it; one message is sent now, another left out', async ({ page, request }) => {
   await signInAs(page, 'Ines Valadares')
-  await page.keyboard.press('/')
-  await page.keyboard.type('Lakehead')
+  await find(page, 'Lakehead')
   await page.getByRole('option', { name: /Gallery light survey.*Bookings$/ }).first().click()
   const sheet = page.getByRole('dialog', { name: 'Lakehead Survey Museum' })
   await expect(sheet).toContainText('To +447700900123, as they agreed')

@@ -1,6 +1,6 @@
 import { expect, type Page } from '@playwright/test'
 import { worker } from './ports.ts'
-import { chooseDay, expectAccessible, fillDetails, mailTo, ofType, openPage, otherWindow, signInAs } from './steps.ts'
+import { chooseDay, expectAccessible, fillDetails, find, mailTo, ofType, openPage, otherWindow, signInAs } from './steps.ts'
 import { test } from './turned.ts'
 
 const mail = (name: string) => `${name.toLowerCase()}-${worker}@seats.example`
@@ -69,9 +69,8 @@ test('clients share a time until it is full; one gives the seat back, and the ho
 
   // The host sees who comes, and cancels for all.
   await host.goto('/')
-  await expect(host.getByRole('heading', { level: 1 })).toBeVisible()
-  await host.keyboard.press('/')
-  await host.keyboard.type('Medlar')
+  await expect(host.getByRole('navigation', { name: 'Views' })).toBeVisible()
+  await find(host, 'Medlar')
   await host.getByRole('option', { name: /Bookings$/ }).first().click()
   const sheet = host.getByRole('dialog', { name: 'Medlar' })
   await expect(sheet.getByRole('list', { name: 'Who comes' })).toContainText('Quince')

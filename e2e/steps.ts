@@ -25,6 +25,13 @@ export async function agree(page: Page, words: string): Promise<void> {
   await expect(answer).toHaveCount(0)
 }
 
+/** Types words into the search, once it listens. */
+export async function find(page: Page, words: string): Promise<void> {
+  await page.keyboard.press('/')
+  await expect(page.getByRole('combobox', { name: 'Find anything' })).toBeFocused()
+  await page.keyboard.type(words)
+}
+
 /** Has all calendars read, and waits until they are. */
 export async function readAll(page: Page): Promise<void> {
   const read = page.waitForResponse('**/api/calendars/read')

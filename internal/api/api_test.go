@@ -23,6 +23,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/identity"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/store/sqlc"
 	"corrim/internal/testhouse"
 )
@@ -222,7 +223,7 @@ func manyTypes(b *testing.B, h *testhouse.House, n int) (slugs []string) {
 		draft := testhouse.Survey
 		draft.Name, draft.Slug, draft.Rules.Follows = fmt.Sprintf("Survey %d", i), fmt.Sprintf("survey-%d", i), []string{"buffers"}
 		draft.Rules.WindowDays = daysAhead
-		_, err := h.App.SaveMeetingType(b.Context(), h.Host, 0, draft, app.Saving{})
+		_, err := h.App.SaveMeetingType(b.Context(), h.Host, 0, draft, settings.Saving{})
 		require.NoError(b, err)
 		slugs = append(slugs, draft.Slug)
 	}

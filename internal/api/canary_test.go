@@ -25,6 +25,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/identity"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/standin/calendar"
 	"corrim/internal/testhouse"
 )
@@ -170,10 +171,10 @@ func (p *planted) calendars() {
 // types are one hosted by a member, one by another, and one that wants a code.
 func (p *planted) types() {
 	ctx := p.t.Context()
-	add := func(slug string, r reader, change func(*app.BookingPageChange)) {
+	add := func(slug string, r reader, change func(*settings.BookingPageChange)) {
 		draft := testhouse.Survey
 		draft.Name, draft.Slug, draft.Rules.Follows = "Type "+slug, slug, []string{"buffers"}
-		kind, err := p.h.App.SaveMeetingType(ctx, p.people[owner], 0, draft, app.Saving{})
+		kind, err := p.h.App.SaveMeetingType(ctx, p.people[owner], 0, draft, settings.Saving{})
 		require.NoError(p.t, err)
 		routing := schedule.TypeRouting{Mode: "turn", Period: "always", People: []schedule.PoolMember{{Person: p.people[r].ID, Weight: 1}}}
 		_, err = p.h.App.SaveRouting(ctx, p.people[owner], kind.ID, app.RoutingChange{Routing: routing, Who: "anyone"})
@@ -186,12 +187,12 @@ func (p *planted) types() {
 		require.NoError(p.t, err)
 		p.ids["type "+slug] = fmt.Sprint(kind.ID)
 	}
-	add("a", host, func(o *app.BookingPageChange) {
+	add("a", host, func(o *settings.BookingPageChange) {
 		o.Guests, o.Notes, o.Checklist, o.Always = 2, p.words["notes of type"], []string{p.words["checklist of type"]}, []string{p.words["copies of type"] + "@x.example"}
 		o.Questions = []intake.Question{{ID: "q", Kind: intake.Short, Label: "Why"}, {ID: "f", Kind: intake.File, Label: "Plan"}}
 	})
-	add("b", member, func(*app.BookingPageChange) {})
-	add("d", host, func(o *app.BookingPageChange) { o.Proof = "code" })
+	add("b", member, func(*settings.BookingPageChange) {})
+	add("d", host, func(o *settings.BookingPageChange) { o.Proof = "code" })
 }
 
 func (p *planted) bookings() {

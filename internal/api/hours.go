@@ -7,12 +7,12 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"corrim/internal/app"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 )
 
 type weekInput struct {
-	Body app.WeekInput
+	Body settings.WeekInput
 }
 
 // forPerson is the header by which a coordinator names the colleague whose hours a request is about.
@@ -46,26 +46,26 @@ func forHours[I, O any](s *server, handle func(context.Context, schedule.Person,
 }
 
 func (s *server) hoursOperations(api huma.API) {
-	operation(s, api, http.MethodGet, "/hours", "hours", "The host's week", forHours(s, func(_ context.Context, p schedule.Person, _ *nothing) (app.HoursView, error) {
+	operation(s, api, http.MethodGet, "/hours", "hours", "The host's week", forHours(s, func(_ context.Context, p schedule.Person, _ *nothing) (settings.HoursView, error) {
 		return s.app.Hours(p), nil
 	}))
-	operation(s, api, http.MethodPost, "/hours/preview", "preview-hours", "Read a week without saving it", forHours(s, func(ctx context.Context, p schedule.Person, in *weekInput) (app.HoursView, error) {
+	operation(s, api, http.MethodPost, "/hours/preview", "preview-hours", "Read a week without saving it", forHours(s, func(ctx context.Context, p schedule.Person, in *weekInput) (settings.HoursView, error) {
 		return s.app.PreviewHours(ctx, p, in.Body)
 	}))
-	operation(s, api, http.MethodPut, "/hours", "save-hours", "Save the host's week", forHours(s, func(ctx context.Context, p schedule.Person, in *weekInput) (app.HoursView, error) {
+	operation(s, api, http.MethodPut, "/hours", "save-hours", "Save the host's week", forHours(s, func(ctx context.Context, p schedule.Person, in *weekInput) (settings.HoursView, error) {
 		return s.app.SaveHours(ctx, p, in.Body)
 	}))
 	operation(s, api, http.MethodPost, "/week/read", "read-week", "Read a week as typed or drawn", forHost(s, func(_ context.Context, _ schedule.Person, in *struct {
 		Body struct {
-			Week [7]app.DayInput `json:"week" doc:"Monday first."`
+			Week [7]settings.DayInput `json:"week" doc:"Monday first."`
 		}
-	}) ([7]app.DayHours, error) {
-		return app.ReadWeek(in.Body.Week), nil
+	}) ([7]settings.DayHours, error) {
+		return settings.ReadWeek(in.Body.Week), nil
 	}))
-	operation(s, api, http.MethodPut, "/hours/days", "draw-day", "Give a date, or weekdays of the week, other hours", forHours(s, func(ctx context.Context, p schedule.Person, in *struct{ Body app.DrawnDay }) (app.HoursView, error) {
+	operation(s, api, http.MethodPut, "/hours/days", "draw-day", "Give a date, or weekdays of the week, other hours", forHours(s, func(ctx context.Context, p schedule.Person, in *struct{ Body settings.DrawnDay }) (settings.HoursView, error) {
 		return s.app.DrawDay(ctx, p, in.Body)
 	}))
-	operation(s, api, http.MethodPost, "/hours/days/preview", "try-day", "What hours drawn for one date would do", forHours(s, func(ctx context.Context, p schedule.Person, in *struct{ Body app.DrawnDay }) (app.DayTrial, error) {
+	operation(s, api, http.MethodPost, "/hours/days/preview", "try-day", "What hours drawn for one date would do", forHours(s, func(ctx context.Context, p schedule.Person, in *struct{ Body settings.DrawnDay }) (settings.DayTrial, error) {
 		return s.app.TryDrawnDay(ctx, p, in.Body)
 	}))
 	operation(s, api, http.MethodGet, "/hours/days", "days", "Days as they result, with where their hours come from", forHours(s, func(_ context.Context, p schedule.Person, in *struct {
@@ -85,16 +85,16 @@ func (s *server) dayChangeOperations(api huma.API) {
 			Text string `json:"text" maxLength:"500" doc:"Like 14-16 May 10-13, 4 June closed."`
 		}
 	}
-	operation(s, api, http.MethodPost, "/hours/differing/preview", "preview-day-changes", "Read a sentence about days that differ", forHours(s, func(ctx context.Context, p schedule.Person, in *sentence) (app.DayChangeReading, error) {
+	operation(s, api, http.MethodPost, "/hours/differing/preview", "preview-day-changes", "Read a sentence about days that differ", forHours(s, func(ctx context.Context, p schedule.Person, in *sentence) (settings.DayChangeReading, error) {
 		return s.app.TryDayChanges(ctx, p, in.Body.Text)
 	}))
-	operation(s, api, http.MethodPost, "/hours/differing", "add-day-changes", "Keep what a sentence about days that differ says", forHours(s, func(ctx context.Context, p schedule.Person, in *sentence) (app.HoursView, error) {
+	operation(s, api, http.MethodPost, "/hours/differing", "add-day-changes", "Keep what a sentence about days that differ says", forHours(s, func(ctx context.Context, p schedule.Person, in *sentence) (settings.HoursView, error) {
 		return s.app.AddDayChanges(ctx, p, in.Body.Text)
 	}))
 	operation(s, api, http.MethodDelete, "/hours/differing/{id}", "remove-day-change", "Take a change back", forHours(s, func(ctx context.Context, p schedule.Person, in *struct {
 		ByID
 		Date string `query:"date" maxLength:"10" doc:"Take it back on this date alone."`
-	}) (app.HoursView, error) {
+	}) (settings.HoursView, error) {
 		return s.app.RemoveDayChange(ctx, p, in.ID, in.Date)
 	}))
 }
@@ -106,10 +106,10 @@ func (s *server) weekPlanOperations(api huma.API) {
 	}))
 	operation(s, api, http.MethodPost, "/week-plans", "add-week-plan", "Keep a week under a name, and work by it", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		Body struct {
-			Name string          `json:"name" maxLength:"400"`
-			Week [7]app.DayInput `json:"week" doc:"Monday first."`
+			Name string               `json:"name" maxLength:"400"`
+			Week [7]settings.DayInput `json:"week" doc:"Monday first."`
 		}
-	}) (app.HoursView, error) {
+	}) (settings.HoursView, error) {
 		return s.app.AddWeekPlan(ctx, p, in.Body.Name, in.Body.Week)
 	}))
 	operation(s, api, http.MethodPut, "/week-plans/{id}", "rename-week-plan", "Give a week plan another name", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
@@ -132,10 +132,10 @@ func (s *server) hoursFileOperations(api huma.API) {
 			Text string `json:"text" maxLength:"1000000" doc:"Availability (RFC 7953), or all-day events, such as public holidays."`
 		}
 	}
-	operation(s, api, http.MethodPost, "/hours/file/preview", "preview-hours-file", "What a file says about hours", forHours(s, func(_ context.Context, p schedule.Person, in *file) (app.FileReading, error) {
+	operation(s, api, http.MethodPost, "/hours/file/preview", "preview-hours-file", "What a file says about hours", forHours(s, func(_ context.Context, p schedule.Person, in *file) (settings.FileReading, error) {
 		return s.app.ReadHoursFile(p, []byte(in.Body.Text))
 	}), takesFiles)
-	operation(s, api, http.MethodPost, "/hours/file", "take-hours-file", "Keep what a file says about hours", forHours(s, func(ctx context.Context, p schedule.Person, in *file) (app.HoursView, error) {
+	operation(s, api, http.MethodPost, "/hours/file", "take-hours-file", "Keep what a file says about hours", forHours(s, func(ctx context.Context, p schedule.Person, in *file) (settings.HoursView, error) {
 		return s.app.TakeHoursFile(ctx, p, []byte(in.Body.Text))
 	}), takesFiles)
 }

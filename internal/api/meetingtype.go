@@ -10,6 +10,7 @@ import (
 
 	"corrim/internal/app"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 )
 
 // TypeInput is a meeting type as the editor sends it.
@@ -18,18 +19,18 @@ type TypeInput struct {
 }
 
 type newType struct {
-	app.Saving
+	settings.Saving
 	TypeInput
 }
 
 type typeByID struct {
 	ByID
-	app.Saving
+	settings.Saving
 	TypeInput
 }
 
 func (s *server) typeOperations(api huma.API) {
-	operation(s, api, http.MethodGet, "/types", "types", "The meeting types that the host offers, at most 100", forHost(s, func(ctx context.Context, p schedule.Person, in *app.TypeFilter) (app.TypeList, error) {
+	operation(s, api, http.MethodGet, "/types", "types", "The meeting types that the host offers, at most 100", forHost(s, func(ctx context.Context, p schedule.Person, in *settings.TypeFilter) (settings.TypeList, error) {
 		return s.app.TypeList(ctx, p, *in)
 	}))
 	operation(s, api, http.MethodGet, "/types/facts", "type-facts", "Who hosts meeting types, and how much of each is really open", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
@@ -55,14 +56,14 @@ func (s *server) typeOperations(api huma.API) {
 	}) (app.Reasons, error) {
 		return s.app.Reasons(ctx, p, in.ID, in.Date, in.Minute, in.Length, in.Host)
 	}))
-	operation(s, api, http.MethodPost, "/rules/example", "rule-example", "What a group of rules does to a made-up day", forHost(s, func(_ context.Context, _ schedule.Person, in *struct{ Body app.ExampleOf }) (app.RuleExample, error) {
+	operation(s, api, http.MethodPost, "/rules/example", "rule-example", "What a group of rules does to a made-up day", forHost(s, func(_ context.Context, _ schedule.Person, in *struct{ Body settings.ExampleOf }) (settings.RuleExample, error) {
 		return s.app.RuleExample(in.Body)
 	}))
 	operation(s, api, http.MethodPost, "/types/preview", "preview-type", "What a draft does to the coming days", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		Saved int64 `query:"saved" doc:"The type that the draft is a change of; 0 for a new one."`
 		Host  int64 `query:"host" doc:"One of its hosts; all as they are routed if left out."`
 		TypeInput
-	}) (app.TypePreview, error) {
+	}) (settings.TypePreview, error) {
 		return s.app.PreviewMeetingType(ctx, p, in.Saved, in.Body, in.Host)
 	}))
 }
@@ -71,15 +72,15 @@ func (s *server) typeOperations(api huma.API) {
 func (s *server) offerOperations(api huma.API) {
 	type bookingPageByID struct {
 		ByID
-		Body app.BookingPageChange
+		Body settings.BookingPageChange
 	}
-	operation(s, api, http.MethodGet, "/types/{id}/booking-page", "booking-page", "What clients meet on a type’s booking page", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) (app.BookingPageView, error) {
+	operation(s, api, http.MethodGet, "/types/{id}/booking-page", "booking-page", "What clients meet on a type’s booking page", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) (settings.BookingPageView, error) {
 		return s.app.BookingPage(ctx, p, in.ID)
 	}))
-	operation(s, api, http.MethodPut, "/types/{id}/booking-page", "save-booking-page", "Save a type’s booking page", forHost(s, func(ctx context.Context, p schedule.Person, in *bookingPageByID) (app.BookingPageView, error) {
+	operation(s, api, http.MethodPut, "/types/{id}/booking-page", "save-booking-page", "Save a type’s booking page", forHost(s, func(ctx context.Context, p schedule.Person, in *bookingPageByID) (settings.BookingPageView, error) {
 		return s.app.SaveBookingPage(ctx, p, in.ID, in.Body)
 	}))
-	operation(s, api, http.MethodPost, "/types/{id}/booking-page/preview", "preview-booking-page", "An unsaved booking page as its clients would meet it", forHost(s, func(ctx context.Context, p schedule.Person, in *bookingPageByID) (app.BookingPageView, error) {
+	operation(s, api, http.MethodPost, "/types/{id}/booking-page/preview", "preview-booking-page", "An unsaved booking page as its clients would meet it", forHost(s, func(ctx context.Context, p schedule.Person, in *bookingPageByID) (settings.BookingPageView, error) {
 		return s.app.PreviewBookingPage(ctx, p, in.ID, in.Body)
 	}))
 	operation(s, api, http.MethodPost, "/types/{id}/duplicate", "duplicate-type", "Make a copy of a meeting type, switched off", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) (schedule.MeetingType, error) {

@@ -9,17 +9,18 @@ import (
 
 	"corrim/internal/app"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 )
 
 func (s *server) workspaceOperations(api huma.API) {
-	type settings struct{ Body schedule.Workspace }
-	operation(s, api, http.MethodGet, "/workspace", "workspace", "The workspace's settings", forHost(s, func(ctx context.Context, p schedule.Person, _ *nothing) (app.WorkspaceView, error) {
+	type draft struct{ Body schedule.Workspace }
+	operation(s, api, http.MethodGet, "/workspace", "workspace", "The workspace's settings", forHost(s, func(ctx context.Context, p schedule.Person, _ *nothing) (settings.WorkspaceView, error) {
 		return s.app.Workspace(ctx, p)
 	}))
-	operation(s, api, http.MethodPost, "/workspace/preview", "try-workspace", "What unsaved settings do to everybody's meeting types", forHost(s, func(ctx context.Context, p schedule.Person, in *settings) (app.WorkspaceTrial, error) {
+	operation(s, api, http.MethodPost, "/workspace/preview", "try-workspace", "What unsaved settings do to everybody's meeting types", forHost(s, func(ctx context.Context, p schedule.Person, in *draft) (settings.WorkspaceTrial, error) {
 		return s.app.TryWorkspace(ctx, p, in.Body)
 	}))
-	operation(s, api, http.MethodPut, "/workspace", "save-workspace", "Save the workspace's settings", forHost(s, func(ctx context.Context, p schedule.Person, in *settings) (app.WorkspaceView, error) {
+	operation(s, api, http.MethodPut, "/workspace", "save-workspace", "Save the workspace's settings", forHost(s, func(ctx context.Context, p schedule.Person, in *draft) (settings.WorkspaceView, error) {
 		return s.app.SaveWorkspace(ctx, p, in.Body)
 	}))
 	s.holidayOperations(api)
@@ -27,34 +28,34 @@ func (s *server) workspaceOperations(api huma.API) {
 	operation(s, api, http.MethodPost, "/workspace/looks", "preview-looks", "Unsaved looks as a page would have them, colours corrected to be readable", forHost(s, func(_ context.Context, p schedule.Person, in *struct{ Body schedule.Looks }) (schedule.PageLooks, error) {
 		return s.app.PreviewLooks(p, in.Body)
 	}))
-	operation(s, api, http.MethodGet, "/workspace/looks/draft", "tried-looks", "The looks that wait to be published", forHost(s, func(ctx context.Context, p schedule.Person, _ *nothing) (app.LooksDraft, error) {
+	operation(s, api, http.MethodGet, "/workspace/looks/draft", "tried-looks", "The looks that wait to be published", forHost(s, func(ctx context.Context, p schedule.Person, _ *nothing) (settings.LooksDraft, error) {
 		return s.app.LooksTried(ctx, p)
 	}))
-	operation(s, api, http.MethodPut, "/workspace/looks/draft", "try-looks", "Keep looks without publishing them", forHost(s, func(ctx context.Context, p schedule.Person, in *struct{ Body schedule.Looks }) (app.LooksDraft, error) {
+	operation(s, api, http.MethodPut, "/workspace/looks/draft", "try-looks", "Keep looks without publishing them", forHost(s, func(ctx context.Context, p schedule.Person, in *struct{ Body schedule.Looks }) (settings.LooksDraft, error) {
 		return s.app.TryLooks(ctx, p, in.Body)
 	}))
 	operation(s, api, http.MethodPost, "/workspace/pictures", "keep-picture", "Keep a picture for the workspace's pages", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		Body struct {
 			Data []byte `json:"data" doc:"A PNG or JPEG, in base64."`
 		}
-	}) (app.Picture, error) {
+	}) (settings.Picture, error) {
 		return s.app.KeepPicture(ctx, p, in.Body.Data)
 	}), takesFiles)
 }
 
 // holidayOperations look after the workspace's calendars of public holidays.
 func (s *server) holidayOperations(api huma.API) {
-	type calendar struct{ Body app.HolidayFile }
-	operation(s, api, http.MethodPost, "/workspace/holidays", "add-holidays", "Add a calendar of public holidays from an iCalendar file", forHost(s, func(ctx context.Context, p schedule.Person, in *calendar) (app.WorkspaceView, error) {
+	type calendar struct{ Body settings.HolidayFile }
+	operation(s, api, http.MethodPost, "/workspace/holidays", "add-holidays", "Add a calendar of public holidays from an iCalendar file", forHost(s, func(ctx context.Context, p schedule.Person, in *calendar) (settings.WorkspaceView, error) {
 		return s.app.AddHolidays(ctx, p, in.Body)
 	}), takesFiles)
 	operation(s, api, http.MethodPut, "/workspace/holidays/{id}", "renew-holidays", "Give a calendar of public holidays the days of another file", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		ByID
-		Body app.HolidayFile
-	}) (app.WorkspaceView, error) {
+		Body settings.HolidayFile
+	}) (settings.WorkspaceView, error) {
 		return s.app.RenewHolidays(ctx, p, in.ID, in.Body)
 	}), takesFiles)
-	operation(s, api, http.MethodDelete, "/workspace/holidays/{id}", "remove-holidays", "Remove a calendar of public holidays that no rule names", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) (app.WorkspaceView, error) {
+	operation(s, api, http.MethodDelete, "/workspace/holidays/{id}", "remove-holidays", "Remove a calendar of public holidays that no rule names", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) (settings.WorkspaceView, error) {
 		return s.app.RemoveHolidays(ctx, p, in.ID)
 	}))
 }

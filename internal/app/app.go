@@ -16,6 +16,7 @@ import (
 	"corrim/internal/job"
 	"corrim/internal/schedule"
 	"corrim/internal/secrets"
+	"corrim/internal/settings"
 	"corrim/internal/store"
 	"corrim/internal/undo"
 )
@@ -73,11 +74,11 @@ type Rooms interface {
 type App struct {
 	Config
 	*schedule.Service
+	*settings.Settings
 	Identity  *identity.Service
 	secrets   secrets.Keys
 	name      string // of the installation, in the names of its mails
 	calendars *calsync.Sync
-	keptTypes schedule.Kept[int64, []schedule.MeetingType]
 	keptPages schedule.Kept[string, schedule.Showcase]
 	puzzles   puzzles
 	watch     teamWatch
@@ -124,10 +125,13 @@ func New(ctx context.Context, c Config) (*App, error) {
 		Store: c.Store, Log: c.Log, Now: c.Now, Demo: c.Demo, PasswordMemory: c.PasswordMemory, Notify: a.notify, Wake: a.Wake,
 	})
 	a.history = a.undoable()
-	a.register()
 	a.calendars = a.calendarSync()
+	texts := func() bool { return a.Texter != nil }
 	a.Service = schedule.New(schedule.Config{
-		Store: c.Store, Now: c.Now, Calendars: a.calendars, Texts: func() bool { return a.Texter != nil }, TextsTo: c.TextsTo, SendsTexts: a.sendsTexts,
+		Store: c.Store, Now: c.Now, Calendars: a.calendars, Texts: texts, TextsTo: c.TextsTo, SendsTexts: a.sendsTexts,
+	})
+	a.Settings = settings.New(settings.Config{
+		Schedule: a.Service, Store: c.Store, Now: c.Now, History: a.history, Texts: texts, RaiseSeats: a.raiseSeats, PlanDecisions: a.planDecisions,
 	})
 	a.jobs = job.NewWorker(c.Store, c.Log, c.Now, a.kinds())
 	return a, nil

@@ -328,7 +328,7 @@ func (a *App) MailWorks(ctx context.Context, p schedule.Person, mail string) (Cl
 	if _, err := a.ClientByMail(ctx, p, mail); err != nil {
 		return ClientHistory{}, err
 	}
-	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err := a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		_, err := q.DropMailReturned(ctx, sqlc.DropMailReturnedParams{WorkspaceID: p.Home.ID, Mail: mail})
 		return err
 	})

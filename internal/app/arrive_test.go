@@ -12,6 +12,7 @@ import (
 	"corrim/core/span"
 	"corrim/internal/app"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
@@ -93,7 +94,7 @@ func TestDecliningCancelsWhereTheTypeSaysSo(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	offers(t, h, func(c *app.BookingPageChange) { c.DeclineCancels, c.AskReason, c.CancelUntil = true, true, 120 })
+	offers(t, h, func(c *settings.BookingPageChange) { c.DeclineCancels, c.AskReason, c.CancelUntil = true, true, 120 })
 	b := book(t, h, "2026-05-05 10:00")
 	late := book(t, h, "2026-05-05 14:00")
 	decline := func(b app.ClientBooking) {

@@ -10,6 +10,7 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -47,7 +48,7 @@ func (a *App) GoAway(ctx context.Context, p schedule.Person, away Away) (Handove
 		}
 	}
 	left := HandoverPlan{Moves: []HandoverMove{}}
-	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err := a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		left.Moves = []HandoverMove{}
 		plan, err := a.planHandover(ctx, q, p, away.HandoverSpan)
 		if err != nil {
@@ -74,7 +75,7 @@ func (a *App) GoAway(ctx context.Context, p schedule.Person, away Away) (Handove
 			return nil
 		}
 		label := told.Say("undo-handed-over", "{} of {} handed over", told.Count(len(before), "booking"), plan.Person)
-		return a.remember(ctx, q, p, subjectHandover, away.Person, label, before)
+		return a.Remember(ctx, q, p, subjectHandover, away.Person, label, before)
 	})
 	if errors.Is(err, store.ErrOverlap) {
 		err = refusal.New(refusal.Taken, told.Say("somebody-booked-meanwhile", "Somebody was booked meanwhile, so nothing was done. Look at the plan again."))
@@ -96,7 +97,7 @@ func (a *App) closeDays(ctx context.Context, q *sqlc.Queries, p schedule.Person,
 			return err
 		}
 	}
-	before, err := hoursOf(ctx, q, away.Person)
+	before, err := settings.HoursOf(ctx, q, away.Person)
 	if err != nil {
 		return err
 	}
@@ -104,11 +105,11 @@ func (a *App) closeDays(ctx context.Context, q *sqlc.Queries, p schedule.Person,
 	if slices.ContainsFunc(before.Differs, off.SameDaysOff) {
 		return nil // they are closed already
 	}
-	if err := setDayChanges(ctx, q, away.Person, append(slices.Clone(before.Differs), off)); err != nil {
+	if err := settings.SetDayChanges(ctx, q, away.Person, append(slices.Clone(before.Differs), off)); err != nil {
 		return err
 	}
 	label := told.Say("undo-days-off", "Exceptions: {} to {} off", away.From, away.To)
-	return a.remember(ctx, q, p, subjectHours, away.Person, label, before)
+	return a.Remember(ctx, q, p, settings.SubjectHours, away.Person, label, before)
 }
 
 // lookAfterBooking does what the plan or the person says about one booking; the state is set if it was handed over.
@@ -157,17 +158,11 @@ func (a *App) giveAnyway(ctx context.Context, q *sqlc.Queries, p schedule.Person
 	return state, err
 }
 
-// DayTrial is what changed days would do.
-type DayTrial struct {
-	Effects []schedule.Effect `json:"effects" doc:"By meeting type, those left alone left out."`
-	Outside []schedule.Unmade `json:"outside" doc:"Coming bookings that would lie outside the hours. They stay."`
-}
-
 // tryDays tries other day changes of a person.
-func (a *App) tryDays(ctx context.Context, p schedule.Person, differs []schedule.DayChange) (DayTrial, error) {
+func (a *App) tryDays(ctx context.Context, p schedule.Person, differs []schedule.DayChange) (settings.DayTrial, error) {
 	changes, off, err := a.Differing(differs, p.Local)
 	if err != nil {
-		return DayTrial{}, err
+		return settings.DayTrial{}, err
 	}
 	effects, outside, err := a.TryChange(ctx, p, func(someone schedule.Person) schedule.Person {
 		if someone.ID == p.ID {
@@ -175,13 +170,13 @@ func (a *App) tryDays(ctx context.Context, p schedule.Person, differs []schedule
 		}
 		return someone
 	})
-	return DayTrial{effects, outside}, err
+	return settings.DayTrial{Effects: effects, Outside: outside}, err
 }
 
 // TryDayChanges reads a sentence without keeping it, and says what it would do.
-func (a *App) TryDayChanges(ctx context.Context, p schedule.Person, text string) (DayChangeReading, error) {
+func (a *App) TryDayChanges(ctx context.Context, p schedule.Person, text string) (settings.DayChangeReading, error) {
 	reading := a.ReadDayChanges(p, text)
-	reading.DayTrial = DayTrial{[]schedule.Effect{}, []schedule.Unmade{}}
+	reading.DayTrial = settings.DayTrial{Effects: []schedule.Effect{}, Outside: []schedule.Unmade{}}
 	if len(reading.Changes) == 0 {
 		return reading, nil
 	}
@@ -191,10 +186,10 @@ func (a *App) TryDayChanges(ctx context.Context, p schedule.Person, text string)
 }
 
 // TryDrawnDay says what hours drawn for one date would do.
-func (a *App) TryDrawnDay(ctx context.Context, p schedule.Person, drawn DrawnDay) (DayTrial, error) {
-	differs, err := drawn.over(p.Differs)
+func (a *App) TryDrawnDay(ctx context.Context, p schedule.Person, drawn settings.DrawnDay) (settings.DayTrial, error) {
+	differs, err := drawn.Over(p.Differs)
 	if err != nil {
-		return DayTrial{}, err
+		return settings.DayTrial{}, err
 	}
 	return a.tryDays(ctx, p, differs)
 }

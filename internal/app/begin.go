@@ -9,6 +9,7 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/store/sqlc"
 )
 
@@ -84,7 +85,7 @@ func (a *App) Begin(ctx context.Context, b Beginning) (schedule.Person, error) {
 			return err
 		}
 		home := schedule.Workspace{Name: b.Workspace, Zone: b.Zone, Zones: schedule.ZonesOfClients, FirstWeekday: 1, Rules: startingRules, Front: schedule.Front{Unpublished: true}}
-		if err := writeWorkspace(ctx, q, id, home); err != nil {
+		if err := settings.WriteWorkspace(ctx, q, id, home); err != nil {
 			return err
 		}
 		owner, err = a.addPerson(ctx, q, id, NewPerson{Name: b.Name, Mail: b.Mail, Password: b.Password, Zone: b.Zone, Role: identity.Owner, Week: usualWeek, Language: b.Language})
@@ -101,7 +102,7 @@ func (a *App) Begin(ctx context.Context, b Beginning) (schedule.Person, error) {
 
 // GoOnSettingUp keeps which step comes next, so that setting up can be left and continued; 0 ends it.
 func (a *App) GoOnSettingUp(ctx context.Context, p schedule.Person, step int) error {
-	return a.writeFor(ctx, p, identity.EditWorkspace, func(q *sqlc.Queries) error {
+	return a.WriteFor(ctx, p, identity.EditWorkspace, func(q *sqlc.Queries) error {
 		return q.SetSetupStep(ctx, sqlc.SetSetupStepParams{ID: p.Home.ID, SetupStep: int64(step)})
 	})
 }

@@ -198,19 +198,19 @@ func (a *App) AddBlock(ctx context.Context, p schedule.Person, n NewBlock) error
 	if at.Empty() {
 		return refusal.Faulty("to", told.Say("what-blocked-ends", "What is blocked ends after it begins."))
 	}
-	return a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	return a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		id, err := q.AddBlock(ctx, sqlc.AddBlockParams{PersonID: p.ID, StartAt: int64(at.Start), EndAt: int64(at.End), Label: intake.OneLine(n.Label)})
 		if err != nil {
 			return err
 		}
 		label := told.Say("undo-blocked", "Board: {} blocked", told.During(at, p.Local))
-		return a.remember(ctx, q, p, subjectBlock, id, label, blockState{Block: sqlc.Block{ID: id}})
+		return a.Remember(ctx, q, p, subjectBlock, id, label, blockState{Block: sqlc.Block{ID: id}})
 	})
 }
 
 // RemoveBlock gives blocked time free again.
 func (a *App) RemoveBlock(ctx context.Context, p schedule.Person, id int64) error {
-	return a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	return a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		b, err := q.Block(ctx, id)
 		if errors.Is(err, store.ErrNotFound) || err == nil && b.PersonID != p.ID {
 			return refusal.New(refusal.NotFound, told.Say("time-blocked-any", "This time is not blocked any more."))
@@ -222,7 +222,7 @@ func (a *App) RemoveBlock(ctx context.Context, p schedule.Person, id int64) erro
 			return err
 		}
 		label := told.Say("undo-given-free", "Board: {} no longer blocked", told.During(schedule.BlockSpan(b), p.Local))
-		return a.remember(ctx, q, p, subjectBlock, id, label, blockState{b, true})
+		return a.Remember(ctx, q, p, subjectBlock, id, label, blockState{b, true})
 	})
 }
 

@@ -23,6 +23,7 @@ import (
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
 	"corrim/internal/secrets"
+	"corrim/internal/settings"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -122,7 +123,7 @@ func (a *App) Book(ctx context.Context, workspace, slug, key string, r schedule.
 	}
 	// With the address in it, a key that somebody else guessed finds nothing of this client's.
 	request := secrets.Hashed(key + "\n" + r.Mail)
-	if o.BookingPage.Proof == proofPuzzle {
+	if o.BookingPage.Proof == settings.ProofPuzzle {
 		if err := a.puzzles.claim(r.Puzzle, request, a.Now()); err != nil {
 			return ClientBooking{}, err
 		}

@@ -16,11 +16,12 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
 // offers lets the house's type meet its clients in some way.
-func offers(t testing.TB, h *testhouse.House, change func(*app.BookingPageChange)) {
+func offers(t testing.TB, h *testhouse.House, change func(*settings.BookingPageChange)) {
 	t.Helper()
 	view, err := h.App.BookingPage(ctx, h.Host, h.Type.ID)
 	require.NoError(t, err)
@@ -33,7 +34,7 @@ func TestTheFormIsCheckedAsItIsAskedAndKeptAsItWasPut(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	offers(t, h, func(c *app.BookingPageChange) {
+	offers(t, h, func(c *settings.BookingPageChange) {
 		c.Questions = []intake.Question{
 			{ID: "loan", Kind: intake.YesNo, Label: "Is it a loan?", Required: true},
 			{ID: "lender", Kind: intake.Short, Label: "Who lends it?", Required: true, When: &intake.When{Question: "loan", Is: []string{"yes"}}},
@@ -82,7 +83,7 @@ func TestTheFormIsCheckedAsItIsAskedAndKeptAsItWasPut(t *testing.T) {
 	assert.Contains(t, other, "Passcode: "+byVideo.Passcode)
 	assert.Contains(t, other, "The meeting is recorded.")
 
-	offers(t, h, func(c *app.BookingPageChange) { c.Questions[1].Label = "Which lender?" })
+	offers(t, h, func(c *settings.BookingPageChange) { c.Questions[1].Label = "Which lender?" })
 	b, err = h.App.BookingByLink(ctx, linkOf(b))
 	require.NoError(t, err)
 	assert.Equal(t, "Who lends it?", b.Said[1].Word, "as it was put then")
@@ -116,7 +117,7 @@ func TestARequestIsDecidedByTheHost(t *testing.T) {
 	h := testhouse.New(t)
 	stop := h.Run()
 	h.Connect()
-	offers(t, h, func(c *app.BookingPageChange) {
+	offers(t, h, func(c *settings.BookingPageChange) {
 		c.OnRequest, c.KeepHours, c.CancelUntil, c.AskReason = true, 24, -1, true
 	}) // a request can be withdrawn anyway
 	ask := func(at, mail string) app.ClientBooking {
@@ -208,7 +209,7 @@ func TestARequestOfAMeetingTogetherIsAnyHostsToDecide(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
 	routed(t, h, func(r *schedule.TypeRouting) { r.Mode = routing.Together })
-	offers(t, h, func(c *app.BookingPageChange) { c.OnRequest = true })
+	offers(t, h, func(c *settings.BookingPageChange) { c.OnRequest = true })
 	b, err := bookFor(t, h, "2026-05-05 10:00", asIs)
 	require.NoError(t, err)
 	for _, host := range []schedule.Person{h.Host, h.Colleague} {
@@ -232,7 +233,7 @@ func TestACodeProvesTheAddressFirst(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	offers(t, h, func(c *app.BookingPageChange) { c.Proof = "code" })
+	offers(t, h, func(c *settings.BookingPageChange) { c.Proof = "code" })
 	hold := func(mail string) (app.ClientBooking, string) {
 		b, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) { r.Mail = mail })
 		require.NoError(t, err)
@@ -272,7 +273,7 @@ func TestACodeComesAgainAlsoToACorrectedAddress(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	offers(t, h, func(c *app.BookingPageChange) { c.Proof = "code" })
+	offers(t, h, func(c *settings.BookingPageChange) { c.Proof = "code" })
 	codes := func(mail string, n int) (out []string) {
 		for _, m := range letters(t, h, mail, n) {
 			out = append(out, regexp.MustCompile(`\d{6}`).FindString(m.Subject))
@@ -306,7 +307,7 @@ func TestACodeComesAgainAlsoToACorrectedAddress(t *testing.T) {
 func TestMovingAndCancellingHaveTheirLimits(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	offers(t, h, func(c *app.BookingPageChange) { c.MoveUntil, c.CancelUntil, c.AskReason = 24*60, 60, true })
+	offers(t, h, func(c *settings.BookingPageChange) { c.MoveUntil, c.CancelUntil, c.AskReason = 24*60, 60, true })
 	b := book(t, h, "2026-05-05 10:00")
 	_, err := h.App.Cancel(ctx, linkOf(b), " ")
 	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["reason"])
@@ -320,7 +321,7 @@ func TestMovingAndCancellingHaveTheirLimits(t *testing.T) {
 	refused(t, err, refusal.Over)
 	_, err = h.App.Cancel(ctx, linkOf(b), "The roof leaks.")
 	require.NoError(t, err)
-	offers(t, h, func(c *app.BookingPageChange) { c.CancelUntil = -1 })
+	offers(t, h, func(c *settings.BookingPageChange) { c.CancelUntil = -1 })
 	b = book(t, h, "2026-05-07 10:00")
 	_, err = h.App.Cancel(ctx, linkOf(b), "x")
 	assert.Contains(t, refused(t, err, refusal.Over).Sentence, "Write to your host")
@@ -339,7 +340,7 @@ func TestTypesAreListedSwitchedOffCopiedAndRemoved(t *testing.T) {
 		}
 		return all
 	}
-	offers(t, h, func(c *app.BookingPageChange) { c.Category = "Light" })
+	offers(t, h, func(c *settings.BookingPageChange) { c.Category = "Light" })
 	assert.Equal(t, []string{"Light/Survey"}, names())
 	copied, err := h.App.DuplicateType(ctx, h.Host, h.Type.ID)
 	require.NoError(t, err)
@@ -351,14 +352,14 @@ func TestTypesAreListedSwitchedOffCopiedAndRemoved(t *testing.T) {
 	types, err = h.App.OrderTypes(ctx, h.Colleague, []int64{h.Type.ID, copied.ID})
 	require.NoError(t, err)
 	assert.Empty(t, types, "she sees none")
-	types, err = h.App.MeetingTypes(ctx, h.Host, app.TypeFilter{All: true})
+	types, err = h.App.MeetingTypes(ctx, h.Host, settings.TypeFilter{All: true})
 	require.NoError(t, err)
 	assert.Equal(t, copied.ID, types[0].ID, "and moves none")
 
-	offers(t, h, func(c *app.BookingPageChange) { c.Listing = "link" })
+	offers(t, h, func(c *settings.BookingPageChange) { c.Listing = "link" })
 	assert.Empty(t, names())
 	b := book(t, h, "2026-05-05 10:00")
-	offers(t, h, func(c *app.BookingPageChange) { c.Listing = "off" })
+	offers(t, h, func(c *settings.BookingPageChange) { c.Listing = "off" })
 	_, err = bookFor(t, h, "2026-05-05 14:00", asIs)
 	assert.Contains(t, refused(t, err, refusal.Over).Sentence, "Nothing you typed is lost", "switched off while the form was open")
 	_, err = h.App.RemoveType(ctx, h.Host, h.Type.ID)
@@ -465,7 +466,7 @@ var visitor = identity.Whence{Address: "192.0.2.1"}
 func TestOneVisitorCannotUseUpTheRoomForFilesOfAll(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	offers(t, h, func(c *app.BookingPageChange) {
+	offers(t, h, func(c *settings.BookingPageChange) {
 		c.Questions = []intake.Question{{ID: "plan", Kind: intake.File, Label: "A floor plan?"}}
 	})
 	large := []byte(strings.Repeat("twelve lux ", 350_000))
@@ -489,7 +490,7 @@ func TestFilesAreTakenByWhatIsInThemAndSeenByHostsOnly(t *testing.T) {
 	pdf := []byte("%PDF-1.7 made up")
 	_, err := h.App.TakeFile(ctx, "quillmere", "survey", "plan.pdf", pdf, visitor)
 	refused(t, err, refusal.Invalid)
-	offers(t, h, func(c *app.BookingPageChange) {
+	offers(t, h, func(c *settings.BookingPageChange) {
 		c.Questions = []intake.Question{{ID: "plan", Kind: intake.File, Label: "A floor plan?", Required: true}}
 	})
 	for name, data := range map[string][]byte{
@@ -574,7 +575,7 @@ func TestClientsReadWhichNumberTheyCall(t *testing.T) {
 	view.Ways = []schedule.Way{{ID: "ring", Kind: "phone", Calls: "client"}}
 	_, err = h.App.SaveBookingPage(ctx, h.Host, h.Type.ID, view.BookingPageChange)
 	assert.Equal(t, "Enter the number that clients call.", refused(t, err, refusal.Invalid).Fields["ways.0"].Sentence)
-	offers(t, h, func(c *app.BookingPageChange) {
+	offers(t, h, func(c *settings.BookingPageChange) {
 		c.Ways = []schedule.Way{{ID: "ring", Kind: "phone", Calls: "client", Text: "+351 21 000 0123"}}
 	})
 	b := book(t, h, "2026-05-05 10:00")
@@ -591,7 +592,7 @@ func TestSeveralCanAskForOneTime(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	offers(t, h, func(c *app.BookingPageChange) { c.OnRequest, c.Several, c.KeepHours = true, true, 24 })
+	offers(t, h, func(c *settings.BookingPageChange) { c.OnRequest, c.Several, c.KeepHours = true, true, 24 })
 	ask := func(at, mail string) app.ClientBooking {
 		b, err := bookFor(t, h, at, func(r *schedule.BookingRequest) { r.Mail = mail })
 		require.NoError(t, err)

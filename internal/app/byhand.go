@@ -148,7 +148,7 @@ func (a *App) BookByHand(ctx context.Context, p schedule.Person, h HandBooking) 
 // enterByHand looks at the calendars once more, then writes everything in one transaction.
 func (a *App) enterByHand(ctx context.Context, p schedule.Person, w handWish, request schedule.BookingRequest, outside bool) (made Made, err error) {
 	a.RefreshCalendars(ctx, w.mayHost(), calsync.FreshEnough, calsync.BookingTime)
-	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err = a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		made, err = a.writeByHand(ctx, q, p, w, request, outside)
 		return err
 	})

@@ -108,7 +108,7 @@ func (a *App) LeaveOut(ctx context.Context, p schedule.Person, booking, rule int
 
 // SendAgain sends a message about a booking once more, as things stand now.
 func (a *App) SendAgain(ctx context.Context, p schedule.Person, booking, sent int64) (BookingSheet, error) {
-	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err := a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		b, err := a.anyBooking(ctx, q, p, booking)
 		if err != nil {
 			return err
@@ -191,7 +191,7 @@ var errNotTrue = refusal.New(refusal.Over, told.Say("message-not-true", "As thin
 
 // settleMessage does something with a message that waits for its moment, for whoever may handle the booking.
 func (a *App) settleMessage(ctx context.Context, p schedule.Person, booking, rule int64, do func(*sqlc.Queries, sqlc.Booking, messageRule) error) (BookingSheet, error) {
-	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err := a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		b, err := a.anyBooking(ctx, q, p, booking)
 		if err != nil {
 			return err

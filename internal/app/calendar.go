@@ -292,7 +292,7 @@ func (a *App) adoptEvents(ctx context.Context, q *sqlc.Queries, p schedule.Perso
 }
 
 func (a *App) keepAccount(ctx context.Context, p schedule.Person, login calsync.Login, found []calsync.RemoteCalendar) error {
-	return a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	return a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		already, err := q.Calendars(ctx, p.ID)
 		if err != nil {
 			return err
@@ -360,7 +360,7 @@ func (a *App) UseCalendar(ctx context.Context, p schedule.Person, id int64, use 
 	if use.Receives && calendar.ReadOnly == 1 {
 		return nil, refusal.New(refusal.Invalid, told.Say("server-lets-nothing", "Its server lets nothing be written to this calendar. Choose another one, or change its sharing there and connect again."))
 	}
-	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err = a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		if use.Receives {
 			if err := q.StopReceiving(ctx, sqlc.StopReceivingParams{PersonID: p.ID, Except: id}); err != nil {
 				return err
@@ -404,7 +404,7 @@ func (a *App) Disconnect(ctx context.Context, p schedule.Person, account int64) 
 	if err != nil {
 		return nil, err
 	}
-	if err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error { return q.RemoveAccount(ctx, account) }); err != nil {
+	if err := a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error { return q.RemoveAccount(ctx, account) }); err != nil {
 		return nil, err
 	}
 	return a.Calendars(ctx, p)
@@ -423,7 +423,7 @@ func (a *App) SetCalendarSettings(ctx context.Context, p schedule.Person, c sche
 			return c, err
 		}
 	}
-	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err := a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		err := q.SetCalendarSettings(ctx, sqlc.SetCalendarSettingsParams{ID: p.ID, Unreachable: c.Unreachable, TrustHours: int64(c.TrustHours), OpenTitle: c.OpenTitle, OpenType: store.NullID(c.OpenType), EventChange: c.EventChange})
 		if err != nil || c.OpenTitle == p.CalendarSettings.OpenTitle {
 			return err

@@ -50,7 +50,7 @@ func (a *App) clashes(ctx context.Context, p schedule.Person) ([]Clash, error) {
 	if err != nil {
 		return nil, err
 	}
-	types, err := a.typesOf(ctx, p.Home)
+	types, err := a.TypesOf(ctx, p.Home)
 	if err != nil {
 		return nil, err
 	}
@@ -208,7 +208,7 @@ func (a *App) othersBooking(ctx context.Context, q *sqlc.Queries, p schedule.Per
 
 // settle does something about one of the person's coming bookings, in one transaction, and returns their day.
 func (a *App) settle(ctx context.Context, p schedule.Person, id int64, do func(*sqlc.Queries, schedule.Hosted) error) (Today, error) {
-	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err := a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		b, err := a.ownBooking(ctx, q, p, id)
 		if err != nil {
 			return err
@@ -244,7 +244,7 @@ func (a *App) KeepBoth(ctx context.Context, p schedule.Person, id int64) (Today,
 			kept = append(kept, e.Uid)
 		}
 		label := told.Say("undo-kept", "Kept: {} with what lies over it", b.ClientName)
-		if err := a.remember(ctx, q, p, subjectClash, b.ID, label, clashState{b.MeetingID, b.Own.PersonID, b.Own.ClashKept}); err != nil {
+		if err := a.Remember(ctx, q, p, subjectClash, b.ID, label, clashState{b.MeetingID, b.Own.PersonID, b.Own.ClashKept}); err != nil {
 			return err
 		}
 		return q.KeepClash(ctx, sqlc.KeepClashParams{MeetingID: b.MeetingID, PersonID: b.Own.PersonID, ClashKept: strings.Join(kept, " ")})

@@ -13,6 +13,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
@@ -190,7 +191,7 @@ func TestATypeMayIgnoreCalendarsButNotWhatWasBlockedOrBooked(t *testing.T) {
 	assert.NotContains(t, h.Open("2026-05-05"), "10:00")
 	draft := h.Type.TypeDraft
 	draft.Rules.IgnoreCalendars, draft.Rules.Follows = true, nil
-	_, err := h.App.SaveMeetingType(ctx, again(t, h), h.Type.ID, draft, app.Saving{})
+	_, err := h.App.SaveMeetingType(ctx, again(t, h), h.Type.ID, draft, settings.Saving{})
 	require.NoError(t, err)
 	open := h.Open("2026-05-05")
 	assert.Contains(t, open, "10:00")

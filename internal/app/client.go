@@ -182,7 +182,7 @@ func (a *App) SaveClientNotes(ctx context.Context, p schedule.Person, mail, note
 	if _, err := a.ClientByMail(ctx, p, mail); err != nil {
 		return ClientHistory{}, err
 	}
-	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err := a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		return q.SetClientNote(ctx, sqlc.SetClientNoteParams{WorkspaceID: p.Home.ID, Mail: mail, Notes: notes})
 	})
 	if err != nil {

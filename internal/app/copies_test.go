@@ -16,6 +16,7 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
@@ -55,7 +56,7 @@ func TestAGuestWhoseAddressIsRefusedRepeatsNobodysMail(t *testing.T) {
 	h := testhouse.New(t)
 	server := &refusing{taken: map[string]int{}}
 	h.App.Mailer = server
-	offers(t, h, func(c *app.BookingPageChange) { c.Guests, c.Always = 2, []string{"log@refused.example"} })
+	offers(t, h, func(c *settings.BookingPageChange) { c.Guests, c.Always = 2, []string{"log@refused.example"} })
 	stop := h.Run()
 	_, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) {
 		r.Guests = []string{"nobody@refused.example", "friend@x.example"}

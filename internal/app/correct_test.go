@@ -12,6 +12,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
@@ -20,7 +21,7 @@ func TestAClientCorrectsWhatTheyWroteAndTheHostIsTold(t *testing.T) {
 	h := testhouse.New(t)
 	h.Connect()
 	h.Run()
-	offers(t, h, func(c *app.BookingPageChange) {
+	offers(t, h, func(c *settings.BookingPageChange) {
 		c.Questions = []intake.Question{
 			{ID: "loan", Kind: intake.YesNo, Label: "Is it a loan?", Required: true},
 			{ID: "lender", Kind: intake.Short, Label: "Who lends it?", Required: true, When: &intake.When{Question: "loan", Is: []string{"yes"}}},
@@ -39,7 +40,7 @@ func TestAClientCorrectsWhatTheyWroteAndTheHostIsTold(t *testing.T) {
 	assert.Len(t, b.Correct.Questions, 3, "what was agreed to stays agreed to")
 	assert.Nil(t, b.Last)
 
-	offers(t, h, func(c *app.BookingPageChange) { c.Questions = append(c.Questions[:2], c.Questions[3]) }) // the plan is not asked for any more
+	offers(t, h, func(c *settings.BookingPageChange) { c.Questions = append(c.Questions[:2], c.Questions[3]) }) // the plan is not asked for any more
 	now := schedule.Correction{Said: intake.Given{"loan": {"yes"}}, Given: "12", Remark: "three maps"}
 	_, err = h.App.Correct(ctx, linkOf(b), now)
 	fields := refused(t, err, refusal.Invalid).Fields

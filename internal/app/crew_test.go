@@ -18,6 +18,7 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/store/sqlc"
 	"corrim/internal/testhouse"
 )
@@ -88,7 +89,7 @@ func TestATypeWithNothingOpenLeadsToTheRuleThatIsChanged(t *testing.T) {
 	h := testhouse.New(t)
 	draft := h.Type.TypeDraft
 	draft.Rules.Notice, draft.Rules.Follows = 21*24*60, nil
-	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
+	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, settings.Saving{})
 	require.NoError(t, err)
 	facts := factsOf(t, h, again(t, h))
 	require.NotNil(t, facts.Mend)
@@ -203,7 +204,7 @@ func TestOnlyWhoMayChangeATypeIsToldOfWhatItsRulesLeave(t *testing.T) {
 	h := marens(t)
 	draft := h.Type.TypeDraft
 	draft.Rules.Notice, draft.Rules.Follows = 21*24*60, nil
-	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
+	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, settings.Saving{})
 	require.NoError(t, err)
 	maren, err := h.App.Person(ctx, h.Colleague.ID)
 	require.NoError(t, err)
@@ -307,10 +308,10 @@ func TestTimeOffOverBookingsNamesThemBeforeItIsSaved(t *testing.T) {
 	require.Len(t, reading.Effects, 1)
 	assert.Equal(t, "2026-05-06", reading.Effects[0].Days[0].Date)
 	assert.Contains(t, h.Open("2026-05-06"), "11:00", "nothing is saved")
-	trial, err := h.App.TryDrawnDay(ctx, again(t, h), app.DrawnDay{Date: "2026-05-06", Intervals: []hours.Interval{{Start: 840, End: 960}}})
+	trial, err := h.App.TryDrawnDay(ctx, again(t, h), settings.DrawnDay{Date: "2026-05-06", Intervals: []hours.Interval{{Start: 840, End: 960}}})
 	require.NoError(t, err)
 	assert.Len(t, trial.Outside, 1)
-	trial, err = h.App.TryDrawnDay(ctx, again(t, h), app.DrawnDay{Date: "2026-05-06", Intervals: []hours.Interval{{Start: 540, End: 660}}})
+	trial, err = h.App.TryDrawnDay(ctx, again(t, h), settings.DrawnDay{Date: "2026-05-06", Intervals: []hours.Interval{{Start: 540, End: 660}}})
 	require.NoError(t, err)
 	assert.Empty(t, trial.Outside)
 }

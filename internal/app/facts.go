@@ -10,6 +10,7 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/store/sqlc"
 )
 
@@ -48,7 +49,7 @@ func (a *App) TypeFacts(ctx context.Context, p schedule.Person, ids []int64) ([]
 	known, out := a.Shelf(p, a.fortnight(p)), []TypeFacts{}
 	for _, id := range ids {
 		kind, err := a.MeetingType(ctx, p, id)
-		if errors.Is(err, errNotYourType) {
+		if errors.Is(err, settings.ErrNotYourType) {
 			continue
 		}
 		if err != nil {

@@ -78,7 +78,7 @@ type newCalendar struct {
 
 // keepCalendar keeps a calendar that comes as one text. Its name tells it from others of the same place.
 func (a *App) keepCalendar(ctx context.Context, p schedule.Person, c newCalendar) ([]Calendar, error) {
-	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err := a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		account, err := q.AddAccount(ctx, sqlc.AddAccountParams{PersonID: p.ID, Kind: c.kind, Address: c.server, Username: c.name, Secret: a.secrets.SealLogin(c.secret)})
 		if err != nil {
 			return err

@@ -19,6 +19,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
@@ -147,7 +148,7 @@ func TestEventsWithAnAgreedTitleOpenTimeInsteadOfTheWeek(t *testing.T) {
 
 	other := testhouse.Survey
 	other.Name, other.Slug = "Other", "other"
-	kind, err := h.App.SaveMeetingType(ctx, again(t, h), 0, other, app.Saving{Accept: true})
+	kind, err := h.App.SaveMeetingType(ctx, again(t, h), 0, other, settings.Saving{Accept: true})
 	require.NoError(t, err)
 	choices := schedule.CalendarSettings{EventChange: "ask", Unreachable: "trust", TrustHours: 24, OpenTitle: "Open for clients", OpenType: kind.ID}
 	_, err = h.App.SetCalendarSettings(ctx, again(t, h), choices)

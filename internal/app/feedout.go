@@ -36,7 +36,7 @@ func (a *App) FeedAddresses(ctx context.Context, p schedule.Person) (FeedAddress
 
 // RenewFeeds gives the person new addresses, or none. Whoever has the old ones gets nothing any more.
 func (a *App) RenewFeeds(ctx context.Context, p schedule.Person, wanted bool) (FeedAddresses, error) {
-	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err := a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		row, err := q.Person(ctx, p.ID)
 		if err != nil {
 			return err

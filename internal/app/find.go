@@ -13,6 +13,7 @@ import (
 	"corrim/core/intake"
 	"corrim/internal/identity"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/store/sqlc"
 )
 
@@ -108,7 +109,7 @@ func (a *App) nearBookings(ctx context.Context, p schedule.Person, mail string) 
 }
 
 func (a *App) findTypes(ctx context.Context, p schedule.Person, words []string) ([]Found, error) {
-	list, err := a.TypeList(ctx, p, TypeFilter{All: true})
+	list, err := a.TypeList(ctx, p, settings.TypeFilter{All: true})
 	var out []Found
 	for _, t := range list.Types {
 		if len(out) < mostFound && begins(t.Name+" "+t.Category, words) {

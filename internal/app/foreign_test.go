@@ -23,6 +23,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
@@ -293,7 +294,7 @@ func TestAServerThatHangsCostsOnlyItsOwner(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Connect()
-	_, err := h.App.SaveMeetingType(ctx, h.Colleague, 0, schedule.TypeDraft{Name: "Review", Slug: "review", Rules: testhouse.Survey.Rules}, app.Saving{})
+	_, err := h.App.SaveMeetingType(ctx, h.Colleague, 0, schedule.TypeDraft{Name: "Review", Slug: "review", Rules: testhouse.Survey.Rules}, settings.Saving{})
 	require.NoError(t, err)
 	server := beforeCalendars(t, h)
 	_, err = h.App.Connect(ctx, h.Colleague, app.Account{Address: server.URL, Username: "ines", Password: "light"})
@@ -388,7 +389,7 @@ func BenchmarkFirstReadingOfRadicale(b *testing.B) {
 func BenchmarkAPageBesideAHangingOne(b *testing.B) {
 	h := testhouse.New(b)
 	h.Connect()
-	_, err := h.App.SaveMeetingType(ctx, h.Colleague, 0, schedule.TypeDraft{Name: "Review", Slug: "review", Rules: testhouse.Survey.Rules}, app.Saving{})
+	_, err := h.App.SaveMeetingType(ctx, h.Colleague, 0, schedule.TypeDraft{Name: "Review", Slug: "review", Rules: testhouse.Survey.Rules}, settings.Saving{})
 	require.NoError(b, err)
 	server := beforeCalendars(b, h)
 	_, err = h.App.Connect(ctx, h.Colleague, app.Account{Address: server.URL, Username: "ines", Password: "light"})

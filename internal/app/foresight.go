@@ -190,7 +190,7 @@ type RoutingChange struct {
 
 // SaveRouting saves how a type is routed, and who may book it. Whoever is new in the pool starts level.
 func (a *App) SaveRouting(ctx context.Context, p schedule.Person, id int64, c RoutingChange) (RoutingView, error) {
-	kind, err := a.typeToChange(ctx, p, id, c.Version)
+	kind, err := a.TypeToChange(ctx, p, id, c.Version)
 	if err != nil {
 		return RoutingView{}, err
 	}
@@ -229,12 +229,12 @@ func (a *App) SaveRouting(ctx context.Context, p schedule.Person, id int64, c Ro
 	if err != nil {
 		return RoutingView{}, err
 	}
-	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err = a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		before := routingState{kind.Routing, kind.Who}
 		if err := q.SetRouting(ctx, sqlc.SetRoutingParams{ID: id, Routing: string(text), Who: c.Who}); err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, subjectRouting, id, told.Say("undo-hosts", "{}: hosts", kind.Name), before)
+		return a.Remember(ctx, q, p, subjectRouting, id, told.Say("undo-hosts", "{}: hosts", kind.Name), before)
 	})
 	if err != nil {
 		return RoutingView{}, err
@@ -480,7 +480,7 @@ func (a *App) CorrectLedger(ctx context.Context, p schedule.Person, id int64, c 
 	if c.Remark == "" || c.Credit == 0 {
 		return RoutingView{}, refusal.Faulty("remark", told.Say("say-how-many", "Say by how many and why, so that colleagues can follow it."))
 	}
-	err := a.writeFor(ctx, p, identity.EditEverybodys, func(q *sqlc.Queries) error {
+	err := a.WriteFor(ctx, p, identity.EditEverybodys, func(q *sqlc.Queries) error {
 		if _, err := a.colleague(ctx, q, p, c.Person); err != nil {
 			return err
 		}

@@ -9,6 +9,7 @@ import (
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
 	"corrim/internal/secrets"
+	"corrim/internal/settings"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -17,7 +18,7 @@ var errNoPage = refusal.New(refusal.NotFound, told.NoPage.Words())
 
 // WorkspacePage returns all listed types of a workspace.
 func (a *App) WorkspacePage(ctx context.Context, slug string) (schedule.Showcase, error) {
-	writes := a.Store.Written(typeTables...)
+	writes := a.Store.Written(settings.TypeTables...)
 	return a.keptPages.Get(slug, writes, func() (schedule.Showcase, error) { return a.workspacePage(ctx, slug) })
 }
 
@@ -152,7 +153,7 @@ func (a *App) shown(ctx context.Context, w schedule.Home) ([]schedule.Bookable, 
 	}
 	var out []schedule.Bookable
 	for _, row := range rows {
-		if row.Listing != listed || row.Who != "anyone" {
+		if row.Listing != settings.Listed || row.Who != "anyone" {
 			continue
 		}
 		o, err := a.BookableOf(ctx, a.Store.Queries, row)

@@ -13,6 +13,7 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
@@ -46,7 +47,7 @@ func TestLooksAreTriedOnTheServerUntilTheyArePublished(t *testing.T) {
 	_, err = h.App.TryLooks(ctx, viewer, half)
 	refused(t, err, refusal.Forbidden)
 
-	settings(t, h, func(w *schedule.Workspace) { w.Front.Looks, w.Front.Short = draft.Looks, "Quillmere" })
+	inWorkspace(t, h, func(w *schedule.Workspace) { w.Front.Looks, w.Front.Short = draft.Looks, "Quillmere" })
 	assert.Equal(t, "#1f5a8b", *shown())
 	draft, err = h.App.LooksTried(ctx, again(t, h))
 	require.NoError(t, err)
@@ -60,7 +61,7 @@ func TestPagesAndMailsAreOnTheWorkspacesClock(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	settings(t, h, func(w *schedule.Workspace) { w.Front.Clock12 = true })
+	inWorkspace(t, h, func(w *schedule.Workspace) { w.Front.Clock12 = true })
 	page, err := h.App.Page(ctx, "quillmere", "survey", false)
 	require.NoError(t, err)
 	assert.True(t, page.Looks.Clock12)
@@ -79,7 +80,7 @@ func TestAPagesLanguageIsTheWorkspacesWhereverItsLinksLead(t *testing.T) {
 	offer, err := h.App.MakeOneOff(ctx, h.Host, app.NewOneOff{Type: h.Type.ID, Until: "2026-05-20", Starts: []app.HandPicked{{Date: "2026-05-11", Minute: 600}}})
 	require.NoError(t, err)
 	assert.Equal(t, "en", h.App.PageLanguage(ctx, "quillmere", ""))
-	settings(t, h, func(w *schedule.Workspace) { w.Front.Language = "nl" })
+	inWorkspace(t, h, func(w *schedule.Workspace) { w.Front.Language = "nl" })
 	assert.Equal(t, "nl", h.App.PageLanguage(ctx, "quillmere", ""))
 	assert.Equal(t, "nl", h.App.PageLanguage(ctx, "", linkOf(b)))
 	assert.Equal(t, "nl", h.App.PageLanguage(ctx, "", offer.Path[len("/o/"):]))
@@ -132,7 +133,7 @@ func TestAPhotoStandsOnTheirPages(t *testing.T) {
 func TestATypesOwnColourIsThatOfItsPages(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	settings(t, h, func(w *schedule.Workspace) { w.Front.Looks.Colour = "#1f5a8b" })
+	inWorkspace(t, h, func(w *schedule.Workspace) { w.Front.Looks.Colour = "#1f5a8b" })
 	view, err := h.App.BookingPage(ctx, h.Host, h.Type.ID)
 	require.NoError(t, err)
 	view.Colour = "plum"
@@ -142,7 +143,7 @@ func TestATypesOwnColourIsThatOfItsPages(t *testing.T) {
 	require.NoError(t, err)
 
 	for colour, act := range map[string]string{"#7a1f4d": "#7a1f4d", "": "#1f5a8b"} {
-		offers(t, h, func(c *app.BookingPageChange) { c.Colour = colour })
+		offers(t, h, func(c *settings.BookingPageChange) { c.Colour = colour })
 		page, err := h.App.Page(ctx, "quillmere", "survey", false)
 		require.NoError(t, err)
 		assert.Equal(t, act, page.Looks.Light.Act, colour)
@@ -179,7 +180,7 @@ func TestTheCancellationPolicyStandsInEveryMailToClientsWhileThereIsSomethingToC
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	settings(t, h, func(w *schedule.Workspace) { w.Front.Cancellation = "Tell us a day before." })
+	inWorkspace(t, h, func(w *schedule.Workspace) { w.Front.Cancellation = "Tell us a day before." })
 	request := h.Request("2026-05-05 10:00")
 	request.Language = "de"
 	booking, err := h.App.Book(ctx, "quillmere", "survey", "a key for the policy", request)

@@ -193,7 +193,7 @@ func (a *App) GroupSessions(ctx context.Context, p schedule.Person, kind int64) 
 
 // SetSeats gives a meeting that clients share so many seats of its own, whatever its type has. Those that get free are offered to who waits.
 func (a *App) SetSeats(ctx context.Context, p schedule.Person, id int64, seats int) (BookingSheet, error) {
-	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err := a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		b, err := a.ownBooking(ctx, q, p, id)
 		if err != nil {
 			return err
@@ -255,7 +255,7 @@ func (a *App) SeatByHand(ctx context.Context, p schedule.Person, id int64, n New
 	if request.Language, err = a.languageOf(ctx, p, request.Mail); err != nil {
 		return BookingSheet{}, err
 	}
-	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err = a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		b, err := a.ownBooking(ctx, q, p, id)
 		if err != nil {
 			return err

@@ -12,6 +12,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
@@ -186,7 +187,7 @@ func TestASessionIsCalledOffByItselfIfTooFewCome(t *testing.T) {
 	h.Run()
 	sessionsOf(t, h, 5)
 	all := setting(t, h, "7 May, 8 May and 9 May 10:00")
-	offers(t, h, func(c *app.BookingPageChange) { c.Least, c.LeastHours = 2, 12 })
+	offers(t, h, func(c *settings.BookingPageChange) { c.Least, c.LeastHours = 2, 12 })
 	page, err := h.App.Page(ctx, "quillmere", "survey", false)
 	require.NoError(t, err)
 	assert.Equal(t, 2, page.Least)
@@ -280,7 +281,7 @@ func TestWhatSpeaksAgainstSessions(t *testing.T) {
 	}
 	draft := testhouse.Survey
 	draft.Rules.Sessions = true
-	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
+	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, settings.Saving{})
 	refused(t, err, refusal.Invalid)
 }
 
@@ -326,7 +327,7 @@ func TestSessionsHaveSeatsOfTheirOwn(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
 	sessionsOf(t, h, 2)
-	offers(t, h, func(o *app.BookingPageChange) { o.Waiting = "turn" })
+	offers(t, h, func(o *settings.BookingPageChange) { o.Waiting = "turn" })
 	wish := app.SessionWish{Type: h.Type.ID, Text: "5 May 10:00", Seats: 1}
 	_, err := h.App.CheckGroupSessions(ctx, h.Host, wish)
 	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["seats"])
@@ -359,7 +360,7 @@ func TestClientsDontSeeHowManySeatsAreLeftIfTheirHostsHideIt(t *testing.T) {
 	h := testhouse.New(t)
 	sessionsOf(t, h, 2)
 	setting(t, h, "5 May and 12 May 10:00")
-	offers(t, h, func(o *app.BookingPageChange) { o.HideLeft, o.Waiting = true, "turn" })
+	offers(t, h, func(o *settings.BookingPageChange) { o.HideLeft, o.Waiting = true, "turn" })
 	seat(t, h, "2026-05-05 10:00", "Ada")
 	seat(t, h, "2026-05-12 10:00", "Bo")
 	seat(t, h, "2026-05-12 10:00", "Cy")

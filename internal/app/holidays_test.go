@@ -8,9 +8,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/core/told"
-	"corrim/internal/app"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
@@ -43,7 +43,7 @@ END:VCALENDAR
 func TestPublicHolidaysKeepTypesClosedThatHeedThem(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	view, err := h.App.AddHolidays(ctx, h.Host, app.HolidayFile{Name: " Lampland ", Text: lamps})
+	view, err := h.App.AddHolidays(ctx, h.Host, settings.HolidayFile{Name: " Lampland ", Text: lamps})
 	require.NoError(t, err)
 	require.Len(t, view.Holidays, 1)
 	calendar := view.Holidays[0]
@@ -74,18 +74,18 @@ func TestPublicHolidaysKeepTypesClosedThatHeedThem(t *testing.T) {
 func TestTheWorkspacesPublicHolidaysAreFollowed(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	view, err := h.App.AddHolidays(ctx, h.Host, app.HolidayFile{Name: "Lampland", Text: lamps})
+	view, err := h.App.AddHolidays(ctx, h.Host, settings.HolidayFile{Name: "Lampland", Text: lamps})
 	require.NoError(t, err)
 	h.Host = again(t, h)
 	retype(t, h, func(r *schedule.TypeRules) { r.Follows = []string{"holidays"} })
 	id := view.Holidays[0].ID
-	settings(t, h, func(w *schedule.Workspace) { w.Rules.Holidays = []int64{id} })
+	inWorkspace(t, h, func(w *schedule.Workspace) { w.Rules.Holidays = []int64{id} })
 	assert.Empty(t, h.Open("2026-05-06"))
 
 	h.Host = again(t, h)
 	_, err = h.App.RemoveHolidays(ctx, h.Host, id)
 	assert.ErrorContains(t, err, "“Lampland” is kept free by the workspace’s rules.")
-	renewed, err := h.App.RenewHolidays(ctx, h.Host, id, app.HolidayFile{Name: "Lampland", Text: strings.ReplaceAll(lamps, "20200506", "20200507")})
+	renewed, err := h.App.RenewHolidays(ctx, h.Host, id, settings.HolidayFile{Name: "Lampland", Text: strings.ReplaceAll(lamps, "20200506", "20200507")})
 	require.NoError(t, err)
 	assert.Equal(t, "2026-05-07", renewed.Holidays[0].Next[0].First)
 	assert.NotEmpty(t, h.Open("2026-05-06"))
@@ -94,18 +94,18 @@ func TestTheWorkspacesPublicHolidaysAreFollowed(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, h.Open("2026-05-06"), "undone")
 
-	settings(t, h, func(w *schedule.Workspace) { w.Rules.Holidays = nil })
+	inWorkspace(t, h, func(w *schedule.Workspace) { w.Rules.Holidays = nil })
 	h.Host = again(t, h)
 	gone, err := h.App.RemoveHolidays(ctx, h.Host, id)
 	require.NoError(t, err)
 	assert.Empty(t, gone.Holidays)
-	anew, err := h.App.AddHolidays(ctx, h.Host, app.HolidayFile{Name: "Lampland", Text: lamps})
+	anew, err := h.App.AddHolidays(ctx, h.Host, settings.HolidayFile{Name: "Lampland", Text: lamps})
 	require.NoError(t, err)
 	assert.Greater(t, anew.Holidays[0].ID, id, "what names the old one doesn't mean the new one")
 	h.Host = again(t, h)
 	draft := h.Type.TypeDraft
 	draft.Rules.Holidays = []int64{id}
-	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
+	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, settings.Saving{})
 	assert.Contains(t, refused(t, err, refusal.Invalid).Fields, "rules.holidays", "it is gone")
 }
 
@@ -118,16 +118,16 @@ func TestAFileOfPublicHolidaysIsReadWholeOrNotAtAll(t *testing.T) {
 		lamps[:300]:                        "Not all of this file can be read",
 		strings.Replace(lamps, "RRULE:FREQ=YEARLY", "RRULE:FREQ=DAILY", 1): "more than 400 whole days",
 	} {
-		_, err := h.App.AddHolidays(ctx, h.Host, app.HolidayFile{Name: "Lampland", Text: text})
+		_, err := h.App.AddHolidays(ctx, h.Host, settings.HolidayFile{Name: "Lampland", Text: text})
 		assert.Contains(t, refused(t, err, refusal.Invalid).Fields["file"].Sentence, sentence)
 	}
-	_, err := h.App.AddHolidays(ctx, h.Host, app.HolidayFile{Text: lamps})
+	_, err := h.App.AddHolidays(ctx, h.Host, settings.HolidayFile{Text: lamps})
 	assert.Contains(t, refused(t, err, refusal.Invalid).Fields, "name")
-	_, err = h.App.AddHolidays(ctx, h.Host, app.HolidayFile{Name: "Lampland", Text: lamps})
+	_, err = h.App.AddHolidays(ctx, h.Host, settings.HolidayFile{Name: "Lampland", Text: lamps})
 	require.NoError(t, err)
 	h.Host = again(t, h)
-	_, err = h.App.AddHolidays(ctx, h.Host, app.HolidayFile{Name: "Lampland", Text: lamps})
+	_, err = h.App.AddHolidays(ctx, h.Host, settings.HolidayFile{Name: "Lampland", Text: lamps})
 	assert.Contains(t, refused(t, err, refusal.Invalid).Fields, "name", "one of each name")
-	_, err = h.App.RenewHolidays(ctx, h.Host, 99, app.HolidayFile{Name: "x", Text: lamps})
+	_, err = h.App.RenewHolidays(ctx, h.Host, 99, settings.HolidayFile{Name: "x", Text: lamps})
 	assert.ErrorContains(t, err, "not there any more")
 }

@@ -17,6 +17,7 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/store/sqlc"
 	"corrim/internal/testhouse"
 )
@@ -39,32 +40,32 @@ func TestSigningIn(t *testing.T) {
 func TestHoursAreTypedDrawnAndSaved(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	var week [7]app.DayInput
-	week[0] = app.DayInput{Text: "9-12, 1-5pm"}
-	week[1] = app.DayInput{Drawn: true, Intervals: []hours.Interval{{Start: 600, End: 780}, {Start: 780, End: 795}}}
-	week[2] = app.DayInput{Text: "9-"}
-	week[3] = app.DayInput{Drawn: true, Intervals: []hours.Interval{{Start: 600, End: 600}}}
-	view, err := h.App.PreviewHours(ctx, h.Host, app.WeekInput{Week: week})
+	var week [7]settings.DayInput
+	week[0] = settings.DayInput{Text: "9-12, 1-5pm"}
+	week[1] = settings.DayInput{Drawn: true, Intervals: []hours.Interval{{Start: 600, End: 780}, {Start: 780, End: 795}}}
+	week[2] = settings.DayInput{Text: "9-"}
+	week[3] = settings.DayInput{Drawn: true, Intervals: []hours.Interval{{Start: 600, End: 600}}}
+	view, err := h.App.PreviewHours(ctx, h.Host, settings.WeekInput{Week: week})
 	require.NoError(t, err)
 	assert.Equal(t, []hours.Interval{{Start: 540, End: 720}, {Start: 780, End: 1020}}, view.Week[0].Intervals)
 	assert.Equal(t, "9-12, 1-5pm", view.Week[0].Text, "what is being typed is not changed under the fingers")
 	assert.Equal(t, "10-13:15", view.Week[1].Text)
 	assert.Empty(t, view.Next, "nothing is foretold from hours that can't be read")
 
-	_, err = h.App.SaveHours(ctx, h.Host, app.WeekInput{Week: week})
+	_, err = h.App.SaveHours(ctx, h.Host, settings.WeekInput{Week: week})
 	wrong := refused(t, err, refusal.Invalid)
 	assert.Equal(t, "“9-”: an end is missing", wrong.Fields["week.2"].Sentence)
 	assert.NotEmpty(t, wrong.Fields["week.3"])
 	assert.Contains(t, h.Open("2026-05-08"), "09:00", "nothing was changed")
 
-	week[2], week[3] = app.DayInput{Text: "closed"}, app.DayInput{Text: "22-2"}
-	tried, err := h.App.PreviewHours(ctx, h.Host, app.WeekInput{Week: week})
+	week[2], week[3] = settings.DayInput{Text: "closed"}, settings.DayInput{Text: "22-2"}
+	tried, err := h.App.PreviewHours(ctx, h.Host, settings.WeekInput{Week: week})
 	require.NoError(t, err)
 	require.Len(t, tried.Effects, 1)
 	assert.Positive(t, tried.Effects[0].Gained, "Thursday nights")
 	assert.Positive(t, tried.Effects[0].Lost, "Wednesdays, Fridays")
 	assert.Contains(t, h.Open("2026-05-06"), "10:00", "nothing is saved yet")
-	view, err = h.App.SaveHours(ctx, h.Host, app.WeekInput{Week: week})
+	view, err = h.App.SaveHours(ctx, h.Host, settings.WeekInput{Week: week})
 	require.NoError(t, err)
 	assert.Equal(t, "9-12, 13-17", view.Week[0].Text)
 	assert.Len(t, view.Next, 14)
@@ -115,7 +116,7 @@ func TestMeetingTypesAreCheckedAndSaved(t *testing.T) {
 	h := testhouse.New(t)
 	draft := testhouse.Survey
 	draft.Name, draft.Slug = " Light talk ", "Light-Talk"
-	saved, err := h.App.SaveMeetingType(ctx, h.Host, 0, draft, app.Saving{})
+	saved, err := h.App.SaveMeetingType(ctx, h.Host, 0, draft, settings.Saving{})
 	require.NoError(t, err)
 	assert.Equal(t, "/p/quillmere/light-talk", saved.Path, "short addresses are lower case")
 	assert.Equal(t, "Light talk", saved.Name)
@@ -126,17 +127,17 @@ func TestMeetingTypesAreCheckedAndSaved(t *testing.T) {
 	draft.Slug, draft.Name = "survey", strings.Repeat("x", 121)
 	draft.Rules = schedule.TypeRules{BookingRules: opentimes.PlainRules(1441, 0, -1, 731)}
 	draft.Rules.Before = -1
-	_, err = h.App.SaveMeetingType(ctx, h.Host, saved.ID, draft, app.Saving{})
+	_, err = h.App.SaveMeetingType(ctx, h.Host, saved.ID, draft, settings.Saving{})
 	fields := refused(t, err, refusal.Invalid).Fields
 	for _, field := range []string{"slug", "name", "rules.duration", "rules.before", "rules.after", "rules.step", "rules.notice", "rules.windowDays"} {
 		assert.NotEmpty(t, fields[field], field)
 	}
-	types, err := h.App.MeetingTypes(ctx, h.Host, app.TypeFilter{})
+	types, err := h.App.MeetingTypes(ctx, h.Host, settings.TypeFilter{})
 	require.NoError(t, err)
 	assert.Len(t, types, 2)
 	assert.Equal(t, testhouse.Survey.Rules, types[1].Rules, "nothing was changed")
 
-	_, err = h.App.SaveMeetingType(ctx, h.Colleague, saved.ID, testhouse.Survey, app.Saving{})
+	_, err = h.App.SaveMeetingType(ctx, h.Colleague, saved.ID, testhouse.Survey, settings.Saving{})
 	refused(t, err, refusal.NotFound)
 }
 
@@ -147,7 +148,7 @@ func TestAPreviewShowsWhatAnUnsavedChangeDoes(t *testing.T) {
 	book(t, h, "2026-05-05 10:00")
 	require.NoError(t, h.Calendars.AddEvent("ines", 0, "Depot", h.At("2026-05-06 15:00"), h.At("2026-05-06 16:00")))
 	h.Connect()
-	preview := func(change func(*schedule.TypeRules)) app.TypePreview {
+	preview := func(change func(*schedule.TypeRules)) settings.TypePreview {
 		draft := h.Type.TypeDraft
 		change(&draft.Rules)
 		view, err := h.App.PreviewMeetingType(ctx, h.Host, h.Type.ID, draft, 0)
@@ -190,7 +191,7 @@ func TestHindsightNamesTheBookingsThatCouldNotHaveBeenMade(t *testing.T) {
 	book(t, h, "2026-05-05 11:00")
 	book(t, h, "2026-05-07 09:10")
 	h.Pass(7 * 24 * time.Hour)
-	preview := func(change func(*schedule.TypeRules)) app.TypePreview {
+	preview := func(change func(*schedule.TypeRules)) settings.TypePreview {
 		draft := h.Type.TypeDraft
 		change(&draft.Rules)
 		view, err := h.App.PreviewMeetingType(ctx, h.Host, h.Type.ID, draft, 0)
@@ -264,7 +265,7 @@ func TestEveryTimingRuleReachesTheClient(t *testing.T) {
 	save := func(change func(*schedule.TypeRules)) {
 		draft := h.Type.TypeDraft
 		change(&draft.Rules)
-		_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
+		_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, settings.Saving{})
 		require.NoError(t, err)
 	}
 	save(func(r *schedule.TypeRules) { r.Grid, r.Step = "opening", 60 })
@@ -282,7 +283,7 @@ func TestEveryTimingRuleReachesTheClient(t *testing.T) {
 	assert.NotEmpty(t, h.Open("2026-05-11"))
 	rules := schedule.TypeRules{Duration: 10, BookingRules: opentimes.PlainRules(0, 10, 0, 0)}
 	rules.WindowFirst, rules.Limits = "2026-05-06", []opentimes.TypeLimit{{Of: "type", Per: "day"}}
-	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, schedule.TypeDraft{Name: "x", Slug: "survey", Rules: rules}, app.Saving{})
+	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, schedule.TypeDraft{Name: "x", Slug: "survey", Rules: rules}, settings.Saving{})
 	fields := refused(t, err, refusal.Invalid).Fields
 	assert.NotEmpty(t, fields["rules.windowFirst"])
 	assert.NotEmpty(t, fields["rules.limits.0"])
@@ -294,11 +295,11 @@ func TestChangesAreRememberedAndUndone(t *testing.T) {
 	_, err := h.App.Undo(ctx, h.Host)
 	refused(t, err, refusal.NotFound)
 
-	var week [7]app.DayInput
+	var week [7]settings.DayInput
 	for i := range week {
 		week[i].Text = "10-11"
 	}
-	_, err = h.App.SaveHours(ctx, h.Host, app.WeekInput{Week: week})
+	_, err = h.App.SaveHours(ctx, h.Host, settings.WeekInput{Week: week})
 	require.NoError(t, err)
 	h.Host, err = h.App.Person(ctx, h.Host.ID)
 	require.NoError(t, err)
@@ -306,7 +307,7 @@ func TestChangesAreRememberedAndUndone(t *testing.T) {
 	require.NoError(t, err)
 	draft := h.Type.TypeDraft
 	draft.Slug, draft.Rules.After, draft.Rules.Limits = "light", 30, []opentimes.TypeLimit{{Of: "type", Per: "day", Count: 2}}
-	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
+	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, settings.Saving{})
 	require.NoError(t, err)
 
 	history, err := h.App.History(ctx, h.Host)
@@ -370,19 +371,19 @@ func TestOfManyTypesTheOwnComeFirstAndASearchFindsTheOthers(t *testing.T) {
 		}
 		return nil
 	}))
-	own, err := h.App.SaveMeetingType(ctx, h.Host, 0, schedule.TypeDraft{Name: "Made last", Slug: "made-last", Rules: h.Type.Rules}, app.Saving{})
+	own, err := h.App.SaveMeetingType(ctx, h.Host, 0, schedule.TypeDraft{Name: "Made last", Slug: "made-last", Rules: h.Type.Rules}, settings.Saving{})
 	require.NoError(t, err)
-	types, err := h.App.MeetingTypes(ctx, h.Host, app.TypeFilter{All: true})
+	types, err := h.App.MeetingTypes(ctx, h.Host, settings.TypeFilter{All: true})
 	require.NoError(t, err)
 	require.Len(t, types, 100)
 	assert.Equal(t, own.ID, types[99].ID, "in their order, and there although 120 come before")
-	found, err := h.App.MeetingTypes(ctx, h.Host, app.TypeFilter{All: true, Search: "  CALL 11"})
+	found, err := h.App.MeetingTypes(ctx, h.Host, settings.TypeFilter{All: true, Search: "  CALL 11"})
 	require.NoError(t, err)
 	assert.Len(t, found, 11, "Call 011, and Call 110 to Call 119")
-	list, err := h.App.TypeList(ctx, h.Host, app.TypeFilter{All: true, Host: h.Host.ID, Listing: "listed"})
+	list, err := h.App.TypeList(ctx, h.Host, settings.TypeFilter{All: true, Host: h.Host.ID, Listing: "listed"})
 	require.NoError(t, err)
 	assert.Equal(t, []any{2, 122}, []any{len(list.Types), list.Known}, "those that she hosts herself, of all there are")
-	found, err = h.App.MeetingTypes(ctx, h.Host, app.TypeFilter{All: true, Search: "119 achterberg"})
+	found, err = h.App.MeetingTypes(ctx, h.Host, settings.TypeFilter{All: true, Search: "119 achterberg"})
 	require.NoError(t, err)
 	assert.Len(t, found, 1, "by words of its name and its host's")
 }

@@ -148,7 +148,7 @@ func sentence(trouble string) string {
 
 // MakeRoomNow asks for a booking's room at once, whenever it would be tried again.
 func (a *App) MakeRoomNow(ctx context.Context, p schedule.Person, id int64) (Today, error) {
-	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err := a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		if _, err := a.ownBooking(ctx, q, p, id); err != nil {
 			return err
 		}

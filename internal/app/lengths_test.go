@@ -7,9 +7,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"corrim/internal/app"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
@@ -63,7 +63,7 @@ func TestAMeetingLastsAsLongAsNeededBetweenTwoLimits(t *testing.T) {
 	} {
 		rules.BookingRules = draft.Rules.BookingRules
 		draft.Rules = rules
-		_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
+		_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, settings.Saving{})
 		assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields[field], field)
 	}
 }
@@ -84,10 +84,10 @@ func TestAMeetingTypeNarrowsTheHoursAndNeverWidensThem(t *testing.T) {
 
 	draft := h.Type.TypeDraft
 	draft.Rules.Hours = &schedule.OwnHours{Week: []string{"9-", "", "", "", "", "", ""}}
-	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
+	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, settings.Saving{})
 	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["rules.hours.0"].Sentence, "an end is missing")
 	draft.Rules.Hours = &schedule.OwnHours{Plan: 99}
-	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
+	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, settings.Saving{})
 	refused(t, err, refusal.NotFound)
 }
 
@@ -102,10 +102,10 @@ func TestRulesThatLeaveNothingOpenAreSavedOnlyIfThatIsAccepted(t *testing.T) {
 	} {
 		draft := h.Type.TypeDraft
 		change(&draft.Rules)
-		_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
+		_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, settings.Saving{})
 		assert.Contains(t, refused(t, err, refusal.NothingOpen).Sentence, sentence)
 		assert.NotEmpty(t, h.Open("2026-05-05"), "nothing was changed")
-		_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{Accept: true})
+		_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, settings.Saving{Accept: true})
 		require.NoError(t, err)
 		assert.Empty(t, h.Open("2026-05-05"))
 		_, err = h.App.Undo(ctx, h.Host)

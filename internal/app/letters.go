@@ -13,6 +13,7 @@ import (
 	words "corrim/core/message"
 	"corrim/internal/letter"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/store/sqlc"
 )
 
@@ -39,7 +40,7 @@ func (f facts) when(zone *time.Location) string {
 		begins, ends = begins+" ("+offsetOf(from)+")", ends+" ("+offsetOf(to)+")"
 	}
 	when := f.w.Span(from, begins, ends)
-	if f.host.Home.Zones == zonesHidden {
+	if f.host.Home.Zones == settings.ZonesHidden {
 		return when
 	}
 	return fmt.Sprintf("%s (%s, %s)", when, civil.TownOf(zone.String(), f.w.Language), offsetOf(from))
@@ -77,7 +78,7 @@ func (f facts) fact(word, text string) letter.Fact { return letter.Fact{f.w.Fact
 // times says when, on the reader's clock and, where it differs, on the other's.
 func (f facts) times(reader, other *time.Location, whose string) []letter.Fact {
 	out := []letter.Fact{f.fact("when", f.when(reader))}
-	if f.host.Home.Zones != zonesHidden && !sameClock(f.booking.StartAt, reader, other) {
+	if f.host.Home.Zones != settings.ZonesHidden && !sameClock(f.booking.StartAt, reader, other) {
 		out = append(out, letter.Fact{whose, f.when(other)})
 	}
 	return out

@@ -213,7 +213,7 @@ func (a *App) MoveByHand(ctx context.Context, p schedule.Person, id int64, m Han
 			return err
 		}
 		before.Version = after.Version
-		return a.remember(ctx, q, p, subjectBooking, id, movedLabel(b, t, p), before)
+		return a.Remember(ctx, q, p, subjectBooking, id, movedLabel(b, t, p), before)
 	})
 	return err
 }

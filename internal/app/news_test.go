@@ -11,6 +11,7 @@ import (
 	"corrim/core/message"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
@@ -57,7 +58,7 @@ func TestAMorningsMailHasTheDayAndWhatIsToDecide(t *testing.T) {
 	book(t, h, "2026-05-05 14:00")
 	book(t, h, "2026-05-05 10:00")
 	book(t, h, "2026-05-06 10:00")
-	offers(t, h, func(c *app.BookingPageChange) { c.OnRequest = true })
+	offers(t, h, func(c *settings.BookingPageChange) { c.OnRequest = true })
 	book(t, h, "2026-05-07 09:00")
 
 	until(t, h, "2026-05-05 07:29")

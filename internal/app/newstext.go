@@ -14,6 +14,7 @@ import (
 	"corrim/internal/job"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/store/sqlc"
 )
 
@@ -79,7 +80,7 @@ func (a *App) ProvePhone(ctx context.Context, p schedule.Person, phone, code str
 
 func (a *App) ownNumber(p schedule.Person, phone string) (string, error) {
 	if a.Texter == nil {
-		return "", refusal.New(refusal.Invalid, noGateway)
+		return "", refusal.New(refusal.Invalid, settings.NoGateway)
 	}
 	number, fault := intake.MobileNumber(intake.OneLine(phone), p.Home.Front.Country, a.TextsTo)
 	if fault.Any() {
@@ -87,8 +88,6 @@ func (a *App) ownNumber(p schedule.Person, phone string) (string, error) {
 	}
 	return number, nil
 }
-
-var noGateway = told.Say("no-text-gateway", "This installation sends no text messages. Whoever runs it can set up a gateway.")
 
 // phoneCode proves that a number is a person's.
 func (a *App) phoneCode(p schedule.Person, number string) string {

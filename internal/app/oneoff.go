@@ -123,7 +123,7 @@ func (a *App) MakeOneOff(ctx context.Context, p schedule.Person, n NewOneOff) (O
 		return OneOff{}, err
 	}
 	var id int64
-	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err = a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		if id, err = q.AddOneOff(ctx, row); err != nil {
 			return err
 		}
@@ -286,7 +286,7 @@ func (a *App) OneOffs(ctx context.Context, p schedule.Person) ([]OneOff, error) 
 
 // WithdrawOneOff ends an offer that was not taken yet.
 func (a *App) WithdrawOneOff(ctx context.Context, p schedule.Person, id int64) ([]OneOff, error) {
-	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err := a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		row, err := q.OneOff(ctx, id)
 		if errors.Is(err, store.ErrNotFound) {
 			return errNoOffer

@@ -13,6 +13,7 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
@@ -169,7 +170,7 @@ func TestTheFirstRunIsForWhoeverStartedTheProgram(t *testing.T) {
 	_, err = h.App.WorkspacePage(ctx, "lamp-house")
 	refused(t, err, refusal.NotFound)
 	draft := testhouse.Survey
-	_, err = h.App.SaveMeetingType(ctx, ada, 0, draft, app.Saving{})
+	_, err = h.App.SaveMeetingType(ctx, ada, 0, draft, settings.Saving{})
 	require.NoError(t, err)
 	look := schedule.TimesWanted{From: h.Now(), To: h.Now().AddDate(0, 0, 7)}
 	_, err = h.App.OpenTimes(ctx, ada.Workspace, draft.Slug, look)

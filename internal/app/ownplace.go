@@ -12,6 +12,7 @@ import (
 	"corrim/internal/letter"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/store/sqlc"
 )
 
@@ -42,7 +43,7 @@ func (d SessionDetails) normal() (SessionDetails, error) {
 	d.Way = &way
 	fault := way.Fault()
 	if !fault.Any() {
-		fault = oneLocation(2, []schedule.Way{way})
+		fault = settings.OneLocation(2, []schedule.Way{way})
 	}
 	if fault.Any() {
 		return d, refusal.Faulty("way", fault)
@@ -74,7 +75,7 @@ func (a *App) SetDetails(ctx context.Context, p schedule.Person, id int64, d Ses
 	if err != nil {
 		return BookingSheet{}, err
 	}
-	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err = a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		b, err := a.ownBooking(ctx, q, p, id)
 		if err != nil {
 			return err

@@ -18,6 +18,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
@@ -119,7 +120,7 @@ func TestASeriesIsProvedAndDecidedAtOneGo(t *testing.T) {
 	h.Run()
 	courseOf(t, h, 3)
 	setting(t, h, "Tuesdays 10:00 from 5 May, 3 times")
-	offers(t, h, func(o *app.BookingPageChange) { o.Proof, o.OnRequest = "code", true })
+	offers(t, h, func(o *settings.BookingPageChange) { o.Proof, o.OnRequest = "code", true })
 
 	ada := seat(t, h, "2026-05-05 10:00", "Ada")
 	assert.Equal(t, []int{1, 1, 1}, taken(t, h), "all are kept while it is being proved")
@@ -220,7 +221,7 @@ func TestASeriesTakesPlaceAsAWholeOrNotAtAll(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
 	courseOf(t, h, 3)
-	offers(t, h, func(o *app.BookingPageChange) { o.Least, o.LeastHours = 2, 6 })
+	offers(t, h, func(o *settings.BookingPageChange) { o.Least, o.LeastHours = 2, 6 })
 	setting(t, h, "Tuesdays 10:00 from 5 May, 3 times")
 	setting(t, h, "Thursdays 10:00 from 7 May, 2 times")
 	seat(t, h, "2026-05-05 10:00", "Ada")
@@ -275,7 +276,7 @@ func TestAClientTakesSeatsForOthersToo(t *testing.T) {
 	sessionsOf(t, h, 5)
 	setting(t, h, "5 May and 12 May 10:00")
 	h.Pass(0) // the rooms are there, so that no mail brings them later
-	offers(t, h, func(o *app.BookingPageChange) {
+	offers(t, h, func(o *settings.BookingPageChange) {
 		o.Along = 3
 		o.Questions = []intake.Question{
 			{ID: "why", Kind: intake.Short, Label: "What brings you?", Required: true},
@@ -359,7 +360,7 @@ func TestTwoTakeASeriesTogether(t *testing.T) {
 	courseOf(t, h, 4)
 	setting(t, h, "Tuesdays 10:00 from 5 May, 3 times")
 	h.Pass(0)
-	offers(t, h, func(o *app.BookingPageChange) { o.Along, o.Proof = 1, "code" })
+	offers(t, h, func(o *settings.BookingPageChange) { o.Along, o.Proof = 1, "code" })
 	ada, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) {
 		r.Name, r.Mail, r.Along = "Ada", "ada@seats.example", []schedule.Along{{Name: "Cy", Mail: "cy@seats.example"}}
 	})
@@ -386,7 +387,7 @@ func TestASeatIsGivenToSomebodyElse(t *testing.T) {
 	h.Run()
 	sessionsOf(t, h, 2)
 	setting(t, h, "5 May and 12 May 10:00")
-	offers(t, h, func(o *app.BookingPageChange) { o.Waiting = "turn" })
+	offers(t, h, func(o *settings.BookingPageChange) { o.Waiting = "turn" })
 	ada, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) {
 		r.Name, r.Mail, r.Remark = "Ada", "ada@seats.example", "A canary remark."
 	})
@@ -444,7 +445,7 @@ func TestTheRestOfASeriesIsGivenToSomebodyElse(t *testing.T) {
 	h.Run()
 	courseOf(t, h, 2)
 	setting(t, h, "Tuesdays 10:00 from 5 May, 3 times")
-	offers(t, h, func(o *app.BookingPageChange) { o.Proof = "code" })
+	offers(t, h, func(o *settings.BookingPageChange) { o.Proof = "code" })
 	ada := seat(t, h, "2026-05-05 10:00", "Ada")
 	_, err := h.App.Prove(ctx, linkOf(ada), mailedCode(t, h, "ada@seats.example"))
 	require.NoError(t, err)
@@ -471,7 +472,7 @@ func TestHostsAreAskedWhetherASessionWithTooFewTakesPlace(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
 	sessionsOf(t, h, 5)
-	offers(t, h, func(o *app.BookingPageChange) { o.Least, o.LeastHours, o.LeastAsk = 3, 6, true })
+	offers(t, h, func(o *settings.BookingPageChange) { o.Least, o.LeastHours, o.LeastAsk = 3, 6, true })
 	setting(t, h, "5 May 10:00")
 	h.Pass(0)
 	seat(t, h, "2026-05-05 10:00", "Ada")
@@ -515,7 +516,7 @@ func TestManyTakeASeriesAtOnce(t *testing.T) {
 	h := testhouse.New(t)
 	courseOf(t, h, 7)
 	setting(t, h, "Tuesdays 10:00 from 5 May, 3 times")
-	offers(t, h, func(o *app.BookingPageChange) { o.Along = 1 })
+	offers(t, h, func(o *settings.BookingPageChange) { o.Along = 1 })
 	var won, lost atomic.Int32
 	var wait sync.WaitGroup
 	for i := range 12 {
@@ -545,7 +546,7 @@ func TestThoseWhoCameTogetherAreMovedTogether(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
 	sessionsOf(t, h, 3)
-	offers(t, h, func(o *app.BookingPageChange) { o.Along = 2 })
+	offers(t, h, func(o *settings.BookingPageChange) { o.Along = 2 })
 	setting(t, h, "5 May, 6 May and 7 May 10:00")
 	ada, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) {
 		r.Name, r.Mail, r.Along = "Ada", "ada@seats.example", []schedule.Along{{Name: "Bo", Mail: "bo@seats.example"}}

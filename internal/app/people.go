@@ -12,6 +12,7 @@ import (
 	"corrim/core/hours"
 	"corrim/internal/identity"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/store/sqlc"
 )
 
@@ -44,14 +45,6 @@ func (a *App) DemoPeople(ctx context.Context) ([]schedule.Person, error) {
 		return nil, err
 	}
 	return a.people(ctx, rows)
-}
-
-// writeFor writes in one transaction what the person must be allowed to do.
-func (a *App) writeFor(ctx context.Context, p schedule.Person, action identity.Action, f func(*sqlc.Queries) error) error {
-	if err := p.Must(action); err != nil {
-		return err
-	}
-	return a.Store.Write(ctx, f)
 }
 
 // OnBehalfOf is a colleague whose hours the person changes, with the person's own rights. What changes is remembered as theirs.
@@ -117,7 +110,7 @@ func (a *App) addPerson(ctx context.Context, q *sqlc.Queries, workspace int64, p
 
 // freePersonSlug is a short name made from somebody's name: "Siew Lin Dao" is siew-lin-dao.
 func freePersonSlug(ctx context.Context, q *sqlc.Queries, workspace int64, name string) (string, error) {
-	return freeSlug(cmp.Or(slugOf(name), "person"), func(slug string) (int64, error) {
+	return settings.FreeSlug(cmp.Or(slugOf(name), "person"), func(slug string) (int64, error) {
 		return q.PersonSlugTaken(ctx, sqlc.PersonSlugTakenParams{WorkspaceID: workspace, Slug: slug})
 	})
 }

@@ -13,6 +13,7 @@ import (
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
 	"corrim/internal/secrets"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
@@ -32,15 +33,15 @@ func TestASharedWeekPlanIsChangedByThoseWhoLookAfterItsUsers(t *testing.T) {
 	view, err := h.App.AddWeekPlan(ctx, h.Host, "Short week", weekOf("10-12"))
 	require.NoError(t, err)
 	plan, longer := view.Plan, weekOf("10-14")
-	_, err = h.App.SaveHours(ctx, h.Colleague, app.WeekInput{Plan: plan, Week: longer})
+	_, err = h.App.SaveHours(ctx, h.Colleague, settings.WeekInput{Plan: plan, Week: longer})
 	assert.Contains(t, refused(t, err, refusal.Forbidden).Sentence, "Colleagues work by this week plan too")
 	_, err = h.App.RenameWeekPlan(ctx, h.Colleague, plan, "Mine now")
 	refused(t, err, refusal.Forbidden)
 	assert.Contains(t, h.Open("2026-05-11"), "10:00", "Ines's hours are as they were")
 	assert.NotContains(t, h.Open("2026-05-11"), "12:00")
-	_, err = h.App.SaveHours(ctx, h.Colleague, app.WeekInput{Plan: plan, Week: weekOf("10-12")})
+	_, err = h.App.SaveHours(ctx, h.Colleague, settings.WeekInput{Plan: plan, Week: weekOf("10-12")})
 	require.NoError(t, err, "to work by it changes nobody's hours but one's own")
-	_, err = h.App.SaveHours(ctx, as(t, h, h.Colleague, identity.Coordinator), app.WeekInput{Plan: plan, Week: longer})
+	_, err = h.App.SaveHours(ctx, as(t, h, h.Colleague, identity.Coordinator), settings.WeekInput{Plan: plan, Week: longer})
 	require.NoError(t, err)
 }
 
@@ -67,7 +68,7 @@ func TestAGuestIsInvitedAsOneAndLearnsNothingOfTheClients(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	offers(t, h, func(c *app.BookingPageChange) {
+	offers(t, h, func(c *settings.BookingPageChange) {
 		c.Guests, c.Ways = 3, []schedule.Way{{ID: "call", Kind: "phone", Calls: "host"}}
 	})
 	_, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) {
@@ -117,7 +118,7 @@ func TestOneClientOneGuestAndOneTypeGetOnlySoMuch(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	offers(t, h, func(c *app.BookingPageChange) { c.Guests, c.PerClient = 1, 2 })
+	offers(t, h, func(c *settings.BookingPageChange) { c.Guests, c.PerClient = 1, 2 })
 	try := func(at, mail, guest string) error {
 		_, err := bookFor(t, h, at, func(r *schedule.BookingRequest) { r.Mail, r.Guests = mail, []string{guest} })
 		return err
@@ -125,7 +126,7 @@ func TestOneClientOneGuestAndOneTypeGetOnlySoMuch(t *testing.T) {
 	require.NoError(t, try("2026-05-05 10:00", "a@x.example", "g@x.example"))
 	require.NoError(t, try("2026-05-05 11:00", "A@x.example", "g@x.example"))
 	assert.Contains(t, refused(t, try("2026-05-05 14:00", "a@X.example", "g@x.example"), refusal.TooMany).Sentence, "At most 2 of these meetings")
-	offers(t, h, func(c *app.BookingPageChange) { c.PerClient = 0 })
+	offers(t, h, func(c *settings.BookingPageChange) { c.PerClient = 0 })
 	for i, day := range []string{"06", "07", "08", "11", "12", "13", "14", "15"} {
 		require.NoError(t, try("2026-05-"+day+" 10:00", string(rune('m'+i))+"@x.example", "G@x.example"))
 	}

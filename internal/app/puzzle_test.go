@@ -15,6 +15,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
@@ -33,7 +34,7 @@ func solved(t *testing.T, h *testhouse.House) schedule.Solution {
 func TestAPuzzleStandsBeforeABooking(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	offers(t, h, func(c *app.BookingPageChange) { c.Proof = "puzzle" })
+	offers(t, h, func(c *settings.BookingPageChange) { c.Proof = "puzzle" })
 	book := func(at string, s schedule.Solution) (app.ClientBooking, error) {
 		return bookFor(t, h, at, func(r *schedule.BookingRequest) { r.Puzzle = s })
 	}
@@ -72,7 +73,7 @@ func TestAPuzzleStandsBeforeABooking(t *testing.T) {
 func TestASolvedPuzzleBooksOnceHoweverOftenItIsSentAtOnce(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	offers(t, h, func(c *app.BookingPageChange) { c.Proof = "puzzle" })
+	offers(t, h, func(c *settings.BookingPageChange) { c.Proof = "puzzle" })
 	one := solved(t, h)
 	answers := make([]error, 12)
 	var wait sync.WaitGroup

@@ -14,6 +14,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
@@ -35,7 +36,7 @@ func TestGuestsAndOtherAddressesAreTold(t *testing.T) {
 	}
 	_, err := h.App.SaveMessages(ctx, h.Host, 0, clocked(guests, office))
 	require.NoError(t, err)
-	offers(t, h, func(c *app.BookingPageChange) { c.Guests = 2 })
+	offers(t, h, func(c *settings.BookingPageChange) { c.Guests = 2 })
 	_, err = bookFor(t, h, "2026-05-05 15:00", func(r *schedule.BookingRequest) {
 		r.Guests, r.Remark = []string{"one@harbour.example", "two@harbour.example"}, "planted: a private word"
 	})
@@ -112,7 +113,7 @@ func TestAnswersThatDecideAreThoseThatTheTypeAsks(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	offers(t, h, func(c *app.BookingPageChange) {
+	offers(t, h, func(c *settings.BookingPageChange) {
 		c.Questions = []intake.Question{{ID: "loan", Kind: intake.YesNo, Label: "Is it a loan?"}, {ID: "plan", Kind: intake.File, Label: "A plan"}}
 	})
 	view, err := h.App.Messages(ctx, h.Host, h.Type.ID)
@@ -147,7 +148,7 @@ func TestTheCodeThatProvesAnAddressIsKeptForNobodyToRead(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	offers(t, h, func(c *app.BookingPageChange) { c.Proof = "code" })
+	offers(t, h, func(c *settings.BookingPageChange) { c.Proof = "code" })
 	b := book(t, h, "2026-05-05 10:00")
 	code := regexp.MustCompile(`\b\d{6}\b`).FindString(letters(t, h, keeper, 1)[0].Text)
 	require.NotEmpty(t, code)

@@ -392,7 +392,7 @@ func (a *App) decide(ctx context.Context, p schedule.Person, id int64, s step) (
 
 // Attendance keeps whether the client of a meeting that has begun came: came, missed, or unmarked.
 func (a *App) Attendance(ctx context.Context, p schedule.Person, id int64, event string) error {
-	return a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	return a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		b, err := a.anyBooking(ctx, q, p, id)
 		if err != nil {
 			return err

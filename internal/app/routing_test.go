@@ -16,6 +16,7 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
@@ -265,11 +266,11 @@ func TestTwoWhoChangeOneTypeAtOnce(t *testing.T) {
 	require.NoError(t, err)
 	mine, theirs := kind.TypeDraft, kind.TypeDraft
 	theirs.Name, mine.Name = "Theirs", "Mine"
-	_, err = h.App.SaveMeetingType(ctx, h.Host, kind.ID, theirs, app.Saving{Version: kind.Version})
+	_, err = h.App.SaveMeetingType(ctx, h.Host, kind.ID, theirs, settings.Saving{Version: kind.Version})
 	require.NoError(t, err)
-	_, err = h.App.SaveMeetingType(ctx, h.Host, kind.ID, mine, app.Saving{Version: kind.Version})
+	_, err = h.App.SaveMeetingType(ctx, h.Host, kind.ID, mine, settings.Saving{Version: kind.Version})
 	assert.Contains(t, refused(t, err, refusal.Conflict).Sentence, "since you opened it")
-	_, err = h.App.SaveMeetingType(ctx, h.Host, kind.ID, mine, app.Saving{Version: kind.Version + 1})
+	_, err = h.App.SaveMeetingType(ctx, h.Host, kind.ID, mine, settings.Saving{Version: kind.Version + 1})
 	require.NoError(t, err)
 }
 

@@ -251,20 +251,6 @@ func (a *App) remains(ctx context.Context, j sqlc.Job) (job.Ending, error) {
 	return nil, a.removeEvent(ctx, entry)
 }
 
-// oneLocation complains of a type whose clients would share a time but not a place.
-func oneLocation(seats int, ways []schedule.Way) told.Words {
-	if seats <= 1 {
-		return told.Words{}
-	}
-	ofClient := func(w schedule.Way) bool {
-		return w.Kind == schedule.WayTheirs || w.Kind == schedule.WayPhone && w.Calls != schedule.CallsClient
-	}
-	if len(ways) == 1 && !ofClient(ways[0]) {
-		return told.Words{}
-	}
-	return told.Say("seats-one-place", "Clients who share a time meet in one place: give the type one location, and none that depends on the client.")
-}
-
 // Participant is one of several clients of a meeting, as its hosts see them.
 type Participant struct {
 	Booking   int64  `json:"booking"`

@@ -21,6 +21,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
@@ -35,7 +36,7 @@ func ruled(t testing.TB, h *testhouse.House, change func(*schedule.TypeRules)) {
 	t.Helper()
 	draft := testhouse.Survey
 	change(&draft.Rules)
-	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
+	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, settings.Saving{})
 	require.NoError(t, err)
 }
 
@@ -239,7 +240,7 @@ func BenchmarkAClassOf500(b *testing.B) {
 		h := testhouse.New(b)
 		draft := testhouse.Survey
 		draft.Rules.Seats = 500
-		_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
+		_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, settings.Saving{})
 		require.NoError(b, err)
 		b.StartTimer()
 		booked, took := crowd(b, h, "2026-05-05 10:00", 500, 50)
@@ -269,15 +270,15 @@ func TestClientsWhoShareATimeMeetInOnePlace(t *testing.T) {
 	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["ways.0"].Sentence, "one place")
 	draft := testhouse.Survey
 	draft.Rules.Seats = 1
-	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
+	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, settings.Saving{})
 	require.NoError(t, err)
 	_, err = h.App.SaveBookingPage(ctx, h.Host, h.Type.ID, view.BookingPageChange)
 	require.NoError(t, err)
 	draft.Rules.Seats = 5
-	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
+	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, settings.Saving{})
 	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["rules.seats"].Sentence, "one place")
 	draft.Rules.Seats = 1001
-	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
+	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, settings.Saving{})
 	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["rules.seats"])
 }
 
@@ -464,7 +465,7 @@ func TestTheListOfWhoComesIsATableWithoutFormulas(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	shares(t, h, 3)
-	offers(t, h, func(c *app.BookingPageChange) {
+	offers(t, h, func(c *settings.BookingPageChange) {
 		c.Questions = []intake.Question{{ID: "meter", Kind: intake.Short, Label: "Which meter?"}}
 	})
 	for name, meter := range map[string]string{"Ada": "=HYPERLINK(\"x\")", "Bo": "old, \"brass\""} {

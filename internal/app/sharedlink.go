@@ -197,7 +197,7 @@ func (a *App) SaveLink(ctx context.Context, p schedule.Person, kind, id int64, d
 	if says.Query() != d.Says.Query() {
 		return nil, refusal.Faulty("says", told.Say("link-fills-more", "The link fills in more than 8,000 letters. Leave some of it to the client."))
 	}
-	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err = a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		if id != 0 {
 			if err := a.ownLink(ctx, q, p, t, id); err != nil {
 				return err
@@ -222,7 +222,7 @@ func (a *App) RemoveLink(ctx context.Context, p schedule.Person, kind, id int64)
 	if err != nil {
 		return nil, err
 	}
-	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err = a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		if err := a.ownLink(ctx, q, p, t, id); err != nil {
 			return err
 		}

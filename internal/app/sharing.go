@@ -17,6 +17,7 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -312,7 +313,7 @@ func (a *App) Card(ctx context.Context, at PageAddress) (Card, bool) {
 func (a *App) typeCard(ctx context.Context, at PageAddress) (Card, bool) {
 	o, err := a.BookableAt(ctx, a.Store.Queries, at.Workspace, at.Type)
 	home := o.Host.Home
-	if err != nil || o.Listing != listed || o.Who != "anyone" || home.Front.Unpublished || home.Front.Hidden {
+	if err != nil || o.Listing != settings.Listed || o.Who != "anyone" || home.Front.Unpublished || home.Front.Hidden {
 		return Card{}, false
 	}
 	card := Card{Title: o.Name, Text: firstLine(o.Description), Workspace: home.Name, Address: a.BaseURL + o.Path}

@@ -14,6 +14,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
@@ -22,7 +23,7 @@ import (
 func TestANamedLinkIsKnownByItsBookings(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	offers(t, h, func(c *app.BookingPageChange) {
+	offers(t, h, func(c *settings.BookingPageChange) {
 		c.Questions = []intake.Question{{ID: "which", Kind: intake.One, Label: "Which wing?", Options: []string{"North", "South"}}}
 	})
 	_, err := h.App.SaveLink(ctx, h.Host, h.Type.ID, 0, app.LinkDraft{Name: "  ", Says: share.Link{}})
@@ -87,7 +88,7 @@ func TestOldShortNamesLeadOn(t *testing.T) {
 		kind, err := h.App.MeetingType(ctx, h.Host, id)
 		require.NoError(t, err)
 		kind.Slug = slug
-		_, err = h.App.SaveMeetingType(ctx, h.Host, id, kind.TypeDraft, app.Saving{Accept: true})
+		_, err = h.App.SaveMeetingType(ctx, h.Host, id, kind.TypeDraft, settings.Saving{Accept: true})
 		require.NoError(t, err)
 	}
 	rename(h.Type.ID, "light-survey")
@@ -127,7 +128,7 @@ func TestOldShortNamesLeadOn(t *testing.T) {
 	assert.Equal(t, "North", page.Team)
 	_, err = h.App.TeamPage(ctx, "quillmere", "south")
 	refused(t, err, refusal.NotFound)
-	offers(t, h, func(c *app.BookingPageChange) { c.Listing = "link" })
+	offers(t, h, func(c *settings.BookingPageChange) { c.Listing = "link" })
 	_, err = h.App.TeamPage(ctx, "quillmere", "north")
 	refused(t, err, refusal.NotFound) // its name is nobody's business while nothing of it is listed
 	sharing, err := h.App.Sharing(ctx, h.Host, app.Shared{Kind: "team", ID: team.ID})
@@ -146,7 +147,7 @@ func TestWhatIsSharedSaysWhyClientsWouldFindNothing(t *testing.T) {
 	assert.Equal(t, []string{"“7” for length"}, told.Sentences(sharing.Misfits))
 	assert.Contains(t, sharing.Signature.HTML, `Termin wählen: `+h.Type.Name+`</a>`)
 	assert.Contains(t, sharing.Signature.Plain, sharing.Address)
-	offers(t, h, func(c *app.BookingPageChange) { c.Listing = "off" })
+	offers(t, h, func(c *settings.BookingPageChange) { c.Listing = "off" })
 	sharing, err = h.App.Sharing(ctx, h.Host, s)
 	require.NoError(t, err)
 	assert.Contains(t, sharing.Closed.Sentence, "switched off")
@@ -218,7 +219,7 @@ func TestCardsAreForPagesThatRobotsMaySee(t *testing.T) {
 	assert.True(t, seen)
 	assert.Equal(t, h.Type.Name, card.Title)
 	for _, listing := range []string{"link", "off"} {
-		offers(t, h, func(c *app.BookingPageChange) { c.Listing = listing })
+		offers(t, h, func(c *settings.BookingPageChange) { c.Listing = listing })
 		_, seen = h.App.Card(ctx, page)
 		assert.False(t, seen, listing)
 	}

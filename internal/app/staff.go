@@ -20,6 +20,7 @@ import (
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
 	"corrim/internal/secrets"
+	"corrim/internal/settings"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -176,7 +177,7 @@ func (a *App) ChangePerson(ctx context.Context, p schedule.Person, id int64, c P
 	if id == p.ID {
 		action = identity.EditOwn
 	}
-	err := a.writeFor(ctx, p, action, func(q *sqlc.Queries) error {
+	err := a.WriteFor(ctx, p, action, func(q *sqlc.Queries) error {
 		before, err := a.colleague(ctx, q, p, id)
 		if err != nil {
 			return err
@@ -250,7 +251,7 @@ func (a *App) staffAgain(ctx context.Context, p schedule.Person) (Staff, error) 
 
 // RemovePerson takes somebody out of the workspace. Whoever still has coming bookings can't be: those are handed over first.
 func (a *App) RemovePerson(ctx context.Context, p schedule.Person, id int64) (Staff, error) {
-	err := a.writeFor(ctx, p, identity.ManagePeople, func(q *sqlc.Queries) error {
+	err := a.WriteFor(ctx, p, identity.ManagePeople, func(q *sqlc.Queries) error {
 		other, err := a.colleague(ctx, q, p, id)
 		if err != nil {
 			return err
@@ -349,7 +350,7 @@ func (a *App) SaveTeam(ctx context.Context, p schedule.Person, id int64, t TeamC
 	if t.Slug != "" && (len(t.Slug) > 60 || !schedule.SlugPattern.MatchString(t.Slug)) {
 		return Staff{}, refusal.Faulty("slug", told.Say("short-name-small-letters-figures", "A short name has small letters, figures and single hyphens, like north-room."))
 	}
-	err = a.writeFor(ctx, p, identity.ManageTeams, func(q *sqlc.Queries) error {
+	err = a.WriteFor(ctx, p, identity.ManageTeams, func(q *sqlc.Queries) error {
 		slug, err := teamSlug(ctx, q, p.Home.ID, before, t)
 		if err != nil {
 			return err
@@ -378,7 +379,7 @@ func teamSlug(ctx context.Context, q *sqlc.Queries, home int64, before schedule.
 		if before.Slug != "" {
 			return before.Slug, nil
 		}
-		return freeSlug(cmp.Or(slugOf(t.Name), "team"), taken)
+		return settings.FreeSlug(cmp.Or(slugOf(t.Name), "team"), taken)
 	}
 	if others, err := taken(t.Slug); err != nil || others > 0 {
 		return "", cmp.Or(err, refusal.Faulty("slug", told.Say("another-team-short", "Another team has this short name. Choose a different one.")))
@@ -408,7 +409,7 @@ func (a *App) setMembers(ctx context.Context, q *sqlc.Queries, p schedule.Person
 
 // RemoveTeam removes a team that no meeting type is routed by.
 func (a *App) RemoveTeam(ctx context.Context, p schedule.Person, id int64) (Staff, error) {
-	err := a.writeFor(ctx, p, identity.ManageTeams, func(q *sqlc.Queries) error {
+	err := a.WriteFor(ctx, p, identity.ManageTeams, func(q *sqlc.Queries) error {
 		types, err := q.TypesOfWorkspace(ctx, p.Home.ID)
 		if err != nil {
 			return err
@@ -488,7 +489,7 @@ func (a *App) invitationMail(p schedule.Person, n NewInvitation, secret string, 
 
 // WithdrawInvitation ends an invitation that was not used yet.
 func (a *App) WithdrawInvitation(ctx context.Context, p schedule.Person, id int64) (Staff, error) {
-	err := a.writeFor(ctx, p, identity.ManagePeople, func(q *sqlc.Queries) error {
+	err := a.WriteFor(ctx, p, identity.ManagePeople, func(q *sqlc.Queries) error {
 		return q.RemoveInvitation(ctx, sqlc.RemoveInvitationParams{ID: id, WorkspaceID: p.Home.ID})
 	})
 	if err != nil {

@@ -14,6 +14,7 @@ import (
 
 	"corrim/core/invite"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 )
 
 // What stands in the database as JSON, in years of rows that nobody writes anew. Many of these types are also what the API speaks:
@@ -32,7 +33,7 @@ func TestStoredDocumentsStayAsTheyAre(t *testing.T) {
 	}
 	a := &App{}
 	a.history = a.undoable()
-	a.register()
+	settings.New(settings.Config{History: a.history}) // registers its own
 	for subject, kind := range a.history {
 		documents["setting_change.before of "+subject] = kind.Before
 	}

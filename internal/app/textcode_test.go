@@ -12,6 +12,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
@@ -38,7 +39,7 @@ func TestACodeByTextProvesAClient(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	offers(t, h, func(c *app.BookingPageChange) { c.Proof = "text" })
+	offers(t, h, func(c *settings.BookingPageChange) { c.Proof = "text" })
 	for given, says := range map[string]string{"": "Enter your mobile number", "12": "phone number", "+44 20 7946 0958": "landline"} {
 		_, err := held(h, t, "2026-05-05 10:00", given)
 		assert.Contains(t, refused(t, err, refusal.Invalid).Fields["phone"].Sentence, says)
@@ -85,7 +86,7 @@ func TestNobodyIsPesteredWithCodes(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	offers(t, h, func(c *app.BookingPageChange) { c.Proof, c.PerClient = "text", 0 })
+	offers(t, h, func(c *settings.BookingPageChange) { c.Proof, c.PerClient = "text", 0 })
 	times := []string{"09:00", "10:00", "11:00", "13:00", "14:00"}
 	for _, at := range times {
 		_, err := held(h, t, "2026-05-05 "+at, mobile)
@@ -104,7 +105,7 @@ func TestWithoutAGatewayCodesComeByMail(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	offers(t, h, func(c *app.BookingPageChange) { c.Proof = "text" })
+	offers(t, h, func(c *settings.BookingPageChange) { c.Proof = "text" })
 	h.App.Texter = nil
 	_, err := held(h, t, "2026-05-05 10:00", "")
 	require.NoError(t, err)

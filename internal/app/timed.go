@@ -14,6 +14,7 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/store/sqlc"
 )
 
@@ -249,9 +250,9 @@ func (a *App) changeMessages(ctx context.Context, p schedule.Person, kind int64,
 			return err
 		}
 		if kind != 0 {
-			return a.remember(ctx, q, p, subjectTypeMessages, kind, label, s.stored)
+			return a.Remember(ctx, q, p, subjectTypeMessages, kind, label, s.stored)
 		}
-		return a.remember(ctx, q, p, subjectMessages, p.Home.ID, label, s.stored)
+		return a.Remember(ctx, q, p, subjectMessages, p.Home.ID, label, s.stored)
 	})
 	if err != nil {
 		return Messages{}, err
@@ -444,7 +445,7 @@ func (a *App) typesWithOwn(ctx context.Context, p schedule.Person, kind int64) (
 			continue
 		}
 		one, err := a.MeetingType(ctx, p, row.ID)
-		if errors.Is(err, errNotYourType) {
+		if errors.Is(err, settings.ErrNotYourType) {
 			continue
 		}
 		if err != nil {

@@ -17,6 +17,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
@@ -33,7 +34,7 @@ func waitsFor(h *testhouse.House, at, name string) (app.ClientBooking, error) {
 func listOf(t *testing.T, h *testhouse.House, how string, seats int) (id int64, taken []app.ClientBooking) {
 	t.Helper()
 	sessionsOf(t, h, seats)
-	offers(t, h, func(c *app.BookingPageChange) { c.Waiting, c.WaitHours = how, 4 })
+	offers(t, h, func(c *settings.BookingPageChange) { c.Waiting, c.WaitHours = how, 4 })
 	id = setting(t, h, "8 May 10:00")[0].ID
 	for i := range seats {
 		taken = append(taken, seat(t, h, "2026-05-08 10:00", fmt.Sprintf("Ada%d", i)))
@@ -195,7 +196,7 @@ func TestWhoTakesASeatProvesTheirAddressWhereATypeWantsIt(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
 	_, taken := listOf(t, h, waiting.InTurn, 2)
-	offers(t, h, func(c *app.BookingPageChange) { c.Waiting, c.Proof = waiting.InTurn, "code" })
+	offers(t, h, func(c *settings.BookingPageChange) { c.Waiting, c.Proof = waiting.InTurn, "code" })
 	cy, err := waitsFor(h, "2026-05-08 10:00", "Cy")
 	require.NoError(t, err)
 	_, err = h.App.Cancel(ctx, linkOf(taken[0]), "")
@@ -247,7 +248,7 @@ func TestRandomRunsOfAWaitingListAgreeWithASecondCount(t *testing.T) {
 			h, random := testhouse.New(t), rand.New(rand.NewSource(seed))
 			h.Run()
 			sessionsOf(t, h, 2)
-			offers(t, h, func(c *app.BookingPageChange) { c.Waiting, c.WaitHours = waiting.InTurn, 1 })
+			offers(t, h, func(c *settings.BookingPageChange) { c.Waiting, c.WaitHours = waiting.InTurn, 1 })
 			setting(t, h, "18 May 10:00")
 			const at = "2026-05-18 10:00"
 			c, links := &queue{seats: 2}, map[string]string{}
@@ -314,7 +315,7 @@ func TestWhoeverWaitsForAnyTakesWhateverGetsFreeFirst(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
 	sessionsOf(t, h, 2)
-	offers(t, h, func(c *app.BookingPageChange) { c.Waiting, c.WaitHours = waiting.InTurn, 4 })
+	offers(t, h, func(c *settings.BookingPageChange) { c.Waiting, c.WaitHours = waiting.InTurn, 4 })
 	setting(t, h, "8 May, 15 May and 22 May 10:00")
 	h.Pass(0)
 	var second []app.ClientBooking
@@ -368,7 +369,7 @@ func TestAnOfferThatLapsesLeavesAnotherOne(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
 	sessionsOf(t, h, 2)
-	offers(t, h, func(c *app.BookingPageChange) { c.Waiting, c.WaitHours = "turn", 4 })
+	offers(t, h, func(c *settings.BookingPageChange) { c.Waiting, c.WaitHours = "turn", 4 })
 	setting(t, h, "8 May and 9 May 10:00")
 	first, second := seat(t, h, "2026-05-08 10:00", "Ada"), seat(t, h, "2026-05-09 10:00", "Ada")
 	seat(t, h, "2026-05-08 10:00", "Bo")
@@ -393,7 +394,7 @@ func TestWhoWaitsIsToldThatTooFewCame(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
 	sessionsOf(t, h, 3)
-	offers(t, h, func(c *app.BookingPageChange) { c.Waiting, c.WaitHours, c.Least, c.LeastHours = "turn", 4, 3, 6 })
+	offers(t, h, func(c *settings.BookingPageChange) { c.Waiting, c.WaitHours, c.Least, c.LeastHours = "turn", 4, 3, 6 })
 	setting(t, h, "8 May 10:00")
 	at := "2026-05-08 10:00"
 	ada := seat(t, h, at, "Ada")

@@ -12,6 +12,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
@@ -19,7 +20,7 @@ import (
 func fullCourse(t *testing.T, h *testhouse.House, how string, seats int) (sessions []app.GroupSession, taken []app.ClientBooking) {
 	t.Helper()
 	courseOf(t, h, seats)
-	offers(t, h, func(c *app.BookingPageChange) { c.Waiting, c.WaitHours = how, 4 })
+	offers(t, h, func(c *settings.BookingPageChange) { c.Waiting, c.WaitHours = how, 4 })
 	sessions = setting(t, h, "8 May, 15 May and 22 May 10:00")
 	for i := range seats {
 		taken = append(taken, seat(t, h, "2026-05-08 10:00", string(rune('A'+i))+"da"))

@@ -9,6 +9,7 @@ import (
 
 	"corrim/core/told"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/store/sqlc"
 )
 
@@ -57,7 +58,7 @@ const (
 
 // newsOf is the news of the person's workspace, once they are known.
 func (a *App) newsOf(ctx context.Context, p schedule.Person) (news teamNews, known bool, err error) {
-	return a.watch.of(p.Home.ID, a.Waits).get(ctx, a.Now, a.Log, a.Store.Written(typeTables...), func(ctx context.Context) (teamNews, error) { return a.findNews(ctx, p) })
+	return a.watch.of(p.Home.ID, a.Waits).get(ctx, a.Now, a.Log, a.Store.Written(settings.TypeTables...), func(ctx context.Context) (teamNews, error) { return a.findNews(ctx, p) })
 }
 
 // get returns the news, worked out by work if it is time for that, and whether there are any yet. Once types or hours were changed
@@ -165,7 +166,7 @@ func (a *App) teamClashes(ctx context.Context, p schedule.Person) ([]teamClash, 
 
 // emptyTypes is all types of the person's workspace of which nothing can be booked in the coming fortnight.
 func (a *App) emptyTypes(ctx context.Context, p schedule.Person) ([]emptyType, error) {
-	types, err := a.typesOf(ctx, p.Home)
+	types, err := a.TypesOf(ctx, p.Home)
 	if err != nil {
 		return nil, err
 	}
@@ -178,7 +179,7 @@ func (a *App) emptyTypes(ctx context.Context, p schedule.Person) ([]emptyType, e
 
 // ownEmptyTypes is those among the person's own that they can do something about.
 func (a *App) ownEmptyTypes(ctx context.Context, p schedule.Person) ([]emptyType, error) {
-	types, err := a.MeetingTypes(ctx, p, TypeFilter{})
+	types, err := a.MeetingTypes(ctx, p, settings.TypeFilter{})
 	if err != nil {
 		return nil, err
 	}

@@ -8,14 +8,14 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/core/hours"
-	"corrim/internal/app"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
-func weekOf(texts ...string) (week [7]app.DayInput) {
+func weekOf(texts ...string) (week [7]settings.DayInput) {
 	for i, text := range texts {
 		week[i].Text = text
 	}
@@ -44,7 +44,7 @@ func TestAWeekPlanIsSharedByPeopleAndTypes(t *testing.T) {
 	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["name"].Sentence, "Another week plan")
 
 	maren := h.Colleague
-	_, err = h.App.SaveHours(ctx, maren, app.WeekInput{Plan: plan, Week: weekOf("10-12", "10-12", "10-12", "", "", "", "")})
+	_, err = h.App.SaveHours(ctx, maren, settings.WeekInput{Plan: plan, Week: weekOf("10-12", "10-12", "10-12", "", "", "", "")})
 	require.NoError(t, err)
 	retype(t, h, func(r *schedule.TypeRules) { r.Hours = &schedule.OwnHours{Plan: plan} })
 	plans, err := h.App.WeekPlans(ctx, maren)
@@ -55,7 +55,7 @@ func TestAWeekPlanIsSharedByPeopleAndTypes(t *testing.T) {
 
 	// Maren, who looks after her colleagues, changes the plan: first she sees what it does to Ines, then it is so for Ines too.
 	as(t, h, maren, identity.Coordinator)
-	later := app.WeekInput{Plan: plan, Week: weekOf("10-12", "14-16", "10-12", "", "", "", "")}
+	later := settings.WeekInput{Plan: plan, Week: weekOf("10-12", "14-16", "10-12", "", "", "", "")}
 	if maren, err = h.App.Person(ctx, maren.ID); err != nil {
 		t.Fatal(err)
 	}
@@ -86,7 +86,7 @@ func TestAnUnusedPlanIsRenamedAndRemovedAndComesBack(t *testing.T) {
 	h := testhouse.New(t)
 	view, err := h.App.AddWeekPlan(ctx, h.Host, "Summer", weekOf("8-12"))
 	require.NoError(t, err)
-	_, err = h.App.SaveHours(ctx, again(t, h), app.WeekInput{Week: weekOf("9-17", "9-17")})
+	_, err = h.App.SaveHours(ctx, again(t, h), settings.WeekInput{Week: weekOf("9-17", "9-17")})
 	require.NoError(t, err)
 	plans, err := h.App.RenameWeekPlan(ctx, h.Host, view.Plan, "Summer weeks")
 	require.NoError(t, err)
@@ -107,7 +107,7 @@ func TestADayIsDrawnForItselfOrForWeekdays(t *testing.T) {
 	h := testhouse.New(t)
 	_, err := h.App.AddDayChanges(ctx, h.Host, "4-8 May 10-12, 6 May extra 18-19")
 	require.NoError(t, err)
-	drawn := app.DrawnDay{Date: "2026-05-06", Intervals: []hours.Interval{{Start: 540, End: 600}}}
+	drawn := settings.DrawnDay{Date: "2026-05-06", Intervals: []hours.Interval{{Start: 540, End: 600}}}
 	view, err := h.App.DrawDay(ctx, again(t, h), drawn)
 	require.NoError(t, err)
 	var origins, begun []string
@@ -156,7 +156,7 @@ func TestTimeOffByTheHourAndEveryYear(t *testing.T) {
 	days, err := h.App.Days(again(t, h), "2028-05-06", 1)
 	require.NoError(t, err)
 	assert.Equal(t, "time off", days[0].Origin.Sentence, "again two years on")
-	_, err = h.App.DrawDay(ctx, again(t, h), app.DrawnDay{Date: "2028-05-06"})
+	_, err = h.App.DrawDay(ctx, again(t, h), settings.DrawnDay{Date: "2028-05-06"})
 	assert.Contains(t, refused(t, err, refusal.Invalid).Sentence, "every year")
 }
 
@@ -208,7 +208,7 @@ func TestHoursGoOutAndComeInAsAvailability(t *testing.T) {
 	require.NoError(t, err)
 	before := h.Open("2026-05-06")
 
-	_, err = h.App.SaveHours(ctx, again(t, h), app.WeekInput{Week: weekOf("1-2")})
+	_, err = h.App.SaveHours(ctx, again(t, h), settings.WeekInput{Week: weekOf("1-2")})
 	require.NoError(t, err)
 	reading, err := h.App.ReadHoursFile(again(t, h), text)
 	require.NoError(t, err)

@@ -12,11 +12,12 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
-// settings changes the workspace and returns what was answered.
-func settings(t *testing.T, h *testhouse.House, change func(*schedule.Workspace)) app.WorkspaceView {
+// inWorkspace changes the workspace and returns what was answered.
+func inWorkspace(t *testing.T, h *testhouse.House, change func(*schedule.Workspace)) settings.WorkspaceView {
 	t.Helper()
 	view, err := h.App.Workspace(ctx, again(t, h))
 	require.NoError(t, err)
@@ -31,20 +32,20 @@ func retype(t *testing.T, h *testhouse.House, change func(*schedule.TypeRules)) 
 	t.Helper()
 	draft := h.Type.TypeDraft
 	change(&draft.Rules)
-	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
+	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, settings.Saving{})
 	require.NoError(t, err)
 }
 
 func TestMeetingTypesFollowTheWorkspaceUntilTheySetTheirOwn(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	settings(t, h, func(w *schedule.Workspace) { w.Rules.Step, w.Rules.Notice = 60, 0 })
+	inWorkspace(t, h, func(w *schedule.Workspace) { w.Rules.Step, w.Rules.Notice = 60, 0 })
 	assert.Contains(t, h.Open("2026-05-05"), "09:10", "the type has its own step")
 	retype(t, h, func(r *schedule.TypeRules) { r.Follows = []string{"step", "notice"} })
 	assert.Equal(t, []string{"09:00", "10:00", "11:00", "13:00", "14:00", "15:00", "16:00"}, h.Open("2026-05-05"))
 	assert.Contains(t, h.Open("2026-05-04"), "09:00", "without notice")
 
-	changed := settings(t, h, func(w *schedule.Workspace) { w.Rules.Step = 180 })
+	changed := inWorkspace(t, h, func(w *schedule.Workspace) { w.Rules.Step = 180 })
 	assert.Equal(t, []string{"09:00", "15:00"}, h.Open("2026-05-05"), "what follows changes with it")
 	assert.Equal(t, "every 180 min", changed.Rules.Notes()["step"].Sentence)
 	assert.Equal(t, "Workspace: step every 60 min → every 180 min", changed.Changes[0].Label.Sentence)
@@ -94,7 +95,7 @@ func TestWhoeverChangedSomethingSinceIsNotUndone(t *testing.T) {
 	require.NoError(t, err)
 	maren, err := h.App.Person(ctx, h.Colleague.ID)
 	require.NoError(t, err)
-	settings(t, h, func(w *schedule.Workspace) { w.FirstWeekday = 0 })
+	inWorkspace(t, h, func(w *schedule.Workspace) { w.FirstWeekday = 0 })
 	view, err := h.App.Workspace(ctx, maren)
 	require.NoError(t, err)
 	view.Zone = "Europe/Oslo"
@@ -120,7 +121,7 @@ func TestWeeksForLimitsBeginWhenTheWorkspaceSays(t *testing.T) {
 	book(t, h, "2026-05-08 10:00")
 	assert.Empty(t, h.Open("2026-05-07"))
 	assert.NotEmpty(t, h.Open("2026-05-11"), "a new week on Monday")
-	settings(t, h, func(w *schedule.Workspace) { w.FirstWeekday = int(time.Friday) })
+	inWorkspace(t, h, func(w *schedule.Workspace) { w.FirstWeekday = int(time.Friday) })
 	assert.NotEmpty(t, h.Open("2026-05-07"))
 	assert.Empty(t, h.Open("2026-05-11"), "the week from Friday the 8th")
 }
@@ -132,11 +133,11 @@ func TestNeighbouringBuffersShareTimeIfTheWorkspaceLetsThem(t *testing.T) {
 	retype(t, h, func(r *schedule.TypeRules) { r.Duration, r.Before, r.After = 30, 15, 15 })
 	book(t, h, "2026-05-05 10:00")
 	assert.NotContains(t, h.Open("2026-05-05"), "10:50")
-	settings(t, h, func(w *schedule.Workspace) { w.ShareBuffers = true })
+	inWorkspace(t, h, func(w *schedule.Workspace) { w.ShareBuffers = true })
 	assert.Contains(t, h.Open("2026-05-05"), "10:50", "a quarter of an hour is between them, for both")
 	assert.NotContains(t, h.Open("2026-05-05"), "10:40", "a meeting never lies in another's buffer")
 	book(t, h, "2026-05-05 10:50")
-	settings(t, h, func(w *schedule.Workspace) { w.ShareBuffers = false })
+	inWorkspace(t, h, func(w *schedule.Workspace) { w.ShareBuffers = false })
 	h.Pass(time.Minute)
 	booking, err := h.App.Book(ctx, "quillmere", "survey", "key of another one", h.Request("2026-05-05 14:00"))
 	require.NoError(t, err, "the two that share stay, and others can be booked")
@@ -147,7 +148,7 @@ func TestClientsSeeTheClockThatTheWorkspaceShows(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	settings(t, h, func(w *schedule.Workspace) { w.Zones = "hidden" })
+	inWorkspace(t, h, func(w *schedule.Workspace) { w.Zones = "hidden" })
 	page, err := h.App.Page(ctx, "quillmere", "survey", false)
 	require.NoError(t, err)
 	assert.Equal(t, "hidden", page.Zones)
@@ -167,10 +168,10 @@ func TestWhatIsKeptOfTypesIsNeverFromBeforeAChange(t *testing.T) {
 	h := testhouse.New(t)
 	retype(t, h, func(r *schedule.TypeRules) { r.Follows = []string{"step"} })
 	before := again(t, h)
-	settings(t, h, func(w *schedule.Workspace) { w.Rules.Step = 45 })
-	_, err := h.App.MeetingTypes(ctx, before, app.TypeFilter{})
+	inWorkspace(t, h, func(w *schedule.Workspace) { w.Rules.Step = 45 })
+	_, err := h.App.MeetingTypes(ctx, before, settings.TypeFilter{})
 	require.NoError(t, err)
-	types, err := h.App.MeetingTypes(ctx, again(t, h), app.TypeFilter{})
+	types, err := h.App.MeetingTypes(ctx, again(t, h), settings.TypeFilter{})
 	require.NoError(t, err)
 	require.Len(t, types, 1)
 	assert.Equal(t, 45, types[0].Rules.Step)

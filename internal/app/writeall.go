@@ -45,7 +45,7 @@ func (a *App) WriteToAll(ctx context.Context, p schedule.Person, id int64, word 
 			return BookingSheet{}, err
 		}
 	}
-	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error { return a.postToAll(ctx, q, p, seats, letters, word) })
+	err = a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error { return a.postToAll(ctx, q, p, seats, letters, word) })
 	if err != nil {
 		return BookingSheet{}, err
 	}

@@ -17,6 +17,7 @@ import (
 	"corrim/core/span"
 	"corrim/internal/app"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/standin/calendar"
 )
 
@@ -222,7 +223,7 @@ func (p Planter) Plant(ctx context.Context) error {
 			return fmt.Errorf("connecting the calendars of %s: %w", a.Name, err)
 		}
 		for _, t := range a.types {
-			if _, err := p.App.SaveMeetingType(ctx, people[i], 0, t, app.Saving{}); err != nil {
+			if _, err := p.App.SaveMeetingType(ctx, people[i], 0, t, settings.Saving{}); err != nil {
 				return err
 			}
 		}
@@ -288,7 +289,7 @@ func (p Planter) workspace(ctx context.Context, coordinator schedule.Person) err
 	if _, err = p.App.SaveWorkspace(ctx, coordinator, view.Workspace); err != nil {
 		return err
 	}
-	if _, err = p.App.AddHolidays(ctx, coordinator, app.HolidayFile{Name: "Portugal", Text: holidays}); err != nil {
+	if _, err = p.App.AddHolidays(ctx, coordinator, settings.HolidayFile{Name: "Portugal", Text: holidays}); err != nil {
 		return err
 	}
 	_, err = p.App.SaveMessages(ctx, coordinator, 0, messages)
@@ -372,7 +373,7 @@ func (p Planter) sessions(ctx context.Context, people []schedule.Person) error {
 		{torvald, "Evening course", fmt.Sprintf("Thursdays 18:30-20:00 from %s, 4 times", thursday), app.SessionDetails{}},
 		{torvald, "Evening course", fmt.Sprintf("Thursdays 18:30-20:00 from %s, 4 times", thursday.AddDays(35)), app.SessionDetails{}},
 	} {
-		types, err := p.App.MeetingTypes(ctx, people[s.host], app.TypeFilter{Search: s.search})
+		types, err := p.App.MeetingTypes(ctx, people[s.host], settings.TypeFilter{Search: s.search})
 		if err != nil {
 			return err
 		}
@@ -519,7 +520,7 @@ func (p Planter) routing(ctx context.Context, people []schedule.Person) error {
 		return err
 	}
 	for _, s := range shared {
-		t, err := p.App.SaveMeetingType(ctx, people[torvald], 0, s.draft, app.Saving{Accept: true})
+		t, err := p.App.SaveMeetingType(ctx, people[torvald], 0, s.draft, settings.Saving{Accept: true})
 		if err != nil {
 			return err
 		}

@@ -6,8 +6,8 @@ import (
 
 	"corrim/core/intake"
 	"corrim/core/waiting"
-	"corrim/internal/app"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 )
 
 // categories are where meeting types stand on the workspace's page.
@@ -23,22 +23,22 @@ var categories = []struct {
 var video = schedule.Way{ID: "video", Kind: "video"}
 
 // offers are what is particular about how types meet their clients.
-var offers = map[string]func(*app.BookingPageChange){
-	"urgent": func(c *app.BookingPageChange) { c.Listing, c.Proof = "link", "puzzle" },
-	"dimming-workshop": func(c *app.BookingPageChange) {
+var offers = map[string]func(*settings.BookingPageChange){
+	"urgent": func(c *settings.BookingPageChange) { c.Listing, c.Proof = "link", "puzzle" },
+	"dimming-workshop": func(c *settings.BookingPageChange) {
 		c.Waiting, c.WaitHours, c.Least, c.LeastHours = waiting.InTurn, 12, 2, 48
 	},
-	"evening-course": func(c *app.BookingPageChange) {
+	"evening-course": func(c *settings.BookingPageChange) {
 		c.Least, c.LeastHours, c.Along, c.Waiting = 3, 72, 2, waiting.InTurn
 		c.Questions = []intake.Question{
 			{ID: "rooms", Kind: intake.Short, Label: "Which rooms do you light?"},
 			{ID: "meter", Kind: intake.YesNo, Label: "Do you bring a light meter?", Required: true, Everybody: true},
 		}
 	},
-	"first-conversation": func(c *app.BookingPageChange) {
+	"first-conversation": func(c *settings.BookingPageChange) {
 		c.Ways = []schedule.Way{video, {ID: "phone", Kind: "phone", Calls: "host"}}
 	},
-	"survey": func(c *app.BookingPageChange) {
+	"survey": func(c *settings.BookingPageChange) {
 		c.Questions = []intake.Question{
 			{ID: "rooms", Kind: intake.Number, Label: "How many rooms?", Required: true},
 			{ID: "hangs", Kind: intake.Several, Label: "What hangs or stands in them?", Options: []string{"Works on paper", "Textiles", "Oil paintings", "Stone and metal"}},
@@ -50,7 +50,7 @@ var offers = map[string]func(*app.BookingPageChange){
 		c.AfterWords = "Please have a floor plan and your opening hours at hand."
 		c.MoveUntil, c.CancelUntil = 4*60, 60
 	},
-	"site-visit": func(c *app.BookingPageChange) {
+	"site-visit": func(c *settings.BookingPageChange) {
 		c.OnRequest, c.KeepHours, c.Guests = true, 72, 3
 		c.Ways = []schedule.Way{
 			{ID: "theirs", Kind: "theirs"},
@@ -100,7 +100,7 @@ var front = schedule.Front{
 
 // offers plants how the types meet their clients.
 func (p Planter) offers(ctx context.Context, owner schedule.Person) error {
-	types, err := p.App.MeetingTypes(ctx, owner, app.TypeFilter{All: true})
+	types, err := p.App.MeetingTypes(ctx, owner, settings.TypeFilter{All: true})
 	if err != nil {
 		return err
 	}

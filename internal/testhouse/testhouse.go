@@ -26,6 +26,7 @@ import (
 	"corrim/internal/outside/rooms"
 	"corrim/internal/outside/texts"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/standin/calendar"
 	mailbox "corrim/internal/standin/mail"
 	roomservice "corrim/internal/standin/rooms"
@@ -174,7 +175,7 @@ func (h *House) furnish() {
 	require.NoError(h.t, err)
 	h.Colleague, err = h.App.Person(ctx, ids[1])
 	require.NoError(h.t, err)
-	h.Type, err = h.App.SaveMeetingType(ctx, h.Host, 0, Survey, app.Saving{})
+	h.Type, err = h.App.SaveMeetingType(ctx, h.Host, 0, Survey, settings.Saving{})
 	require.NoError(h.t, err)
 	_, err = h.Calendars.AddUser(calendar.User{Name: "ines", FullName: "Ines Valadares", Mail: h.Host.Mail, Zone: "Europe/Lisbon", Password: "light"}, "Work", "Family")
 	require.NoError(h.t, err)

@@ -1,4 +1,4 @@
-package app
+package settings
 
 import (
 	"context"
@@ -38,15 +38,13 @@ type WeekTotal struct {
 	Lost   int    `json:"lost"`
 }
 
-const (
-	previewDays = 8
-)
+const previewDays = 8
 
 // PreviewMeetingType computes the open starts of a draft, of all who host the type or of one of them, and holds them against those
 // of the saved type, if there is one. Faults of the draft are told in the answer; days are empty if its rules cannot be used.
-func (a *App) PreviewMeetingType(ctx context.Context, p schedule.Person, id int64, draft schedule.TypeDraft, host int64) (TypePreview, error) {
+func (s *Settings) PreviewMeetingType(ctx context.Context, p schedule.Person, id int64, draft schedule.TypeDraft, host int64) (TypePreview, error) {
 	view := TypePreview{Days: []schedule.Ribbon{}, Weeks: []WeekTotal{}, Unmade: []schedule.Unmade{}, Outside: []schedule.Unmade{}, Crew: schedule.Crew{Hosts: []schedule.PageHost{}, Mode: string(routing.InTurn)}}
-	draft, err := a.normal(ctx, a.Store.Queries, p, draft)
+	draft, err := s.normal(ctx, s.store.Queries, p, draft)
 	if err != nil {
 		return view, err
 	}
@@ -56,15 +54,15 @@ func (a *App) PreviewMeetingType(ctx context.Context, p schedule.Person, id int6
 	if len(unusable) > 0 {
 		return view, nil
 	}
-	saved, err := a.typeOrNew(ctx, p, id, draft)
+	saved, err := s.typeOrNew(ctx, p, id, draft)
 	if err != nil {
 		return view, err
 	}
-	if draft.Rules, err = a.WithSeries(ctx, a.Store.Queries, id, draft.Rules); err != nil {
+	if draft.Rules, err = s.WithSeries(ctx, s.store.Queries, id, draft.Rules); err != nil {
 		return view, err
 	}
-	within := a.TrialRange(p)
-	before, crew, err := a.Crew(ctx, a.Store.Queries, p, saved, host, within)
+	within := s.TrialRange(p)
+	before, crew, err := s.Crew(ctx, s.store.Queries, p, saved, host, within)
 	if err != nil {
 		return view, err
 	}
@@ -74,7 +72,7 @@ func (a *App) PreviewMeetingType(ctx context.Context, p schedule.Person, id int6
 	difference := opentimes.Difference{Kept: open}
 	if id != 0 {
 		difference = opentimes.Compare(before.Open(within), open)
-		if view.Past, view.Unmade, err = a.hindsight(ctx, p, saved, draft.Rules, host); err != nil {
+		if view.Past, view.Unmade, err = s.hindsight(ctx, p, saved, draft.Rules, host); err != nil {
 			return view, err
 		}
 		view.Outside = schedule.LeftOutside(before, after)
@@ -83,9 +81,9 @@ func (a *App) PreviewMeetingType(ctx context.Context, p schedule.Person, id int6
 		view.Why = after.TakesMost(within).Title()
 	}
 	view.Open, view.Gained, view.Lost = len(open), len(difference.Gained), len(difference.Lost)
-	view.Weeks = a.weekTotals(p, difference)
+	view.Weeks = s.weekTotals(p, difference)
 	for i := 0; i < 7*schedule.TrialWeeks && len(view.Days) < previewDays; i++ {
-		if r := after.DrawPreview(a.TodayOf(p).AddDays(i), p.Local, difference); len(r.Open) > 0 {
+		if r := after.DrawPreview(s.TodayOf(p).AddDays(i), p.Local, difference); len(r.Open) > 0 {
 			view.Days = append(view.Days, r)
 		}
 	}
@@ -93,16 +91,16 @@ func (a *App) PreviewMeetingType(ctx context.Context, p schedule.Person, id int6
 }
 
 // typeOrNew is a saved type, or one not saved yet, which its maker hosts alone.
-func (a *App) typeOrNew(ctx context.Context, p schedule.Person, id int64, draft schedule.TypeDraft) (schedule.MeetingType, error) {
+func (s *Settings) typeOrNew(ctx context.Context, p schedule.Person, id int64, draft schedule.TypeDraft) (schedule.MeetingType, error) {
 	if id != 0 {
-		return a.MeetingType(ctx, p, id)
+		return s.MeetingType(ctx, p, id)
 	}
 	return schedule.MeetingType{TypeDraft: draft, Routing: schedule.TypeRouting{Mode: routing.InTurn, People: []schedule.PoolMember{{Person: p.ID, Weight: 1}}}}, nil
 }
 
 // weekTotals adds a difference up by weeks, which begin on the workspace's first weekday.
-func (a *App) weekTotals(p schedule.Person, d opentimes.Difference) []WeekTotal {
-	today := a.TodayOf(p)
+func (s *Settings) weekTotals(p schedule.Person, d opentimes.Difference) []WeekTotal {
+	today := s.TodayOf(p)
 	first := today.Week(p.Home.WeekBegins())
 	var weeks []WeekTotal
 	for i := range schedule.TrialWeeks + 1 {
@@ -119,16 +117,16 @@ func (a *App) weekTotals(p schedule.Person, d opentimes.Difference) []WeekTotal 
 
 // mustOpen refuses rules under which none of a type's hosts would offer anything in the weeks of a trial, though they have hours.
 // Sessions are set once the rules are saved.
-func (a *App) mustOpen(ctx context.Context, p schedule.Person, id int64, draft schedule.TypeDraft) error {
+func (s *Settings) mustOpen(ctx context.Context, p schedule.Person, id int64, draft schedule.TypeDraft) error {
 	if draft.Rules.Sessions {
 		return nil
 	}
-	saved, err := a.typeOrNew(ctx, p, id, draft)
+	saved, err := s.typeOrNew(ctx, p, id, draft)
 	if err != nil {
 		return err
 	}
-	within := a.TrialRange(p)
-	l, _, err := a.Crew(ctx, a.Store.Queries, p, saved, 0, within)
+	within := s.TrialRange(p)
+	l, _, err := s.Crew(ctx, s.store.Queries, p, saved, 0, within)
 	if err != nil {
 		return err
 	}

@@ -1,4 +1,4 @@
-package app
+package settings
 
 import (
 	"context"
@@ -34,28 +34,26 @@ type WorkspaceTrial struct {
 }
 
 // Which zones clients see; see Workspace.
-const (
-	zonesHidden = "hidden"
-)
+const ZonesHidden = "hidden"
 
 // Workspace returns the settings of the person's workspace.
-func (a *App) Workspace(ctx context.Context, p schedule.Person) (WorkspaceView, error) {
-	view := WorkspaceView{Workspace: p.Home.Workspace, Groups: p.Home.Rules.Groups(), Holidays: p.Home.Holidays.ToldFrom(a.TodayOf(p).String())}
-	rows, err := a.Store.WorkspaceChanges(ctx, p.Home.ID)
+func (s *Settings) Workspace(ctx context.Context, p schedule.Person) (WorkspaceView, error) {
+	view := WorkspaceView{Workspace: p.Home.Workspace, Groups: p.Home.Rules.Groups(), Holidays: p.Home.Holidays.ToldFrom(s.TodayOf(p).String())}
+	rows, err := s.store.WorkspaceChanges(ctx, p.Home.ID)
 	view.Changes = make([]WorkspaceChange, len(rows))
 	for i, row := range rows {
-		view.Changes[i] = WorkspaceChange{a.history.Told(undo.Row{ID: row.ID, At: row.At, UndoneAt: row.UndoneAt, Label: row.Label, Subject: row.Subject}), row.Person}
+		view.Changes[i] = WorkspaceChange{s.history.Told(undo.Row{ID: row.ID, At: row.At, UndoneAt: row.UndoneAt, Label: row.Label, Subject: row.Subject}), row.Person}
 	}
 	return view, err
 }
 
 // SaveWorkspace saves the settings.
-func (a *App) SaveWorkspace(ctx context.Context, p schedule.Person, w schedule.Workspace) (WorkspaceView, error) {
+func (s *Settings) SaveWorkspace(ctx context.Context, p schedule.Person, w schedule.Workspace) (WorkspaceView, error) {
 	w = w.Normal()
 	if err := p.Home.Check(w).Err(); err != nil {
 		return WorkspaceView{}, err
 	}
-	err := a.writeFor(ctx, p, identity.EditWorkspace, func(q *sqlc.Queries) error {
+	err := s.WriteFor(ctx, p, identity.EditWorkspace, func(q *sqlc.Queries) error {
 		row, err := q.WorkspaceByID(ctx, p.Home.ID)
 		if err != nil {
 			return err
@@ -64,7 +62,7 @@ func (a *App) SaveWorkspace(ctx context.Context, p schedule.Person, w schedule.W
 		if err != nil {
 			return err
 		}
-		if err := writeWorkspace(ctx, q, p.Home.ID, w); err != nil {
+		if err := WriteWorkspace(ctx, q, p.Home.ID, w); err != nil {
 			return err
 		}
 		if w.Front.Looks != before.Front.Looks { // what was tried is published, or overtaken
@@ -73,18 +71,19 @@ func (a *App) SaveWorkspace(ctx context.Context, p schedule.Person, w schedule.W
 			}
 		}
 		label := told.Say("undo-workspace", "Workspace: {}", changedFields(before.Fields(), w.Fields()))
-		return a.remember(ctx, q, p, subjectWorkspace, p.Home.ID, label, before.Workspace)
+		return s.Remember(ctx, q, p, subjectWorkspace, p.Home.ID, label, before.Workspace)
 	})
 	if err != nil {
 		return WorkspaceView{}, err
 	}
-	if p, err = a.Person(ctx, p.ID); err != nil {
+	if p, err = s.Person(ctx, p.ID); err != nil {
 		return WorkspaceView{}, err
 	}
-	return a.Workspace(ctx, p)
+	return s.Workspace(ctx, p)
 }
 
-func writeWorkspace(ctx context.Context, q *sqlc.Queries, id int64, w schedule.Workspace) error {
+// WriteWorkspace writes them as they are now.
+func WriteWorkspace(ctx context.Context, q *sqlc.Queries, id int64, w schedule.Workspace) error {
 	rules, err := json.Marshal(w.Rules)
 	if err != nil {
 		return err
@@ -106,7 +105,7 @@ func writeWorkspace(ctx context.Context, q *sqlc.Queries, id int64, w schedule.W
 }
 
 // TryWorkspace computes what unsaved settings do to the meeting types of everybody in the workspace.
-func (a *App) TryWorkspace(ctx context.Context, p schedule.Person, w schedule.Workspace) (WorkspaceTrial, error) {
+func (s *Settings) TryWorkspace(ctx context.Context, p schedule.Person, w schedule.Workspace) (WorkspaceTrial, error) {
 	w = w.Normal()
 	view := WorkspaceTrial{Effects: []schedule.Effect{}, Outside: []schedule.Unmade{}, Wrong: p.Home.Check(w)}
 	if err := p.Must(identity.EditWorkspace); err != nil {
@@ -116,7 +115,7 @@ func (a *App) TryWorkspace(ctx context.Context, p schedule.Person, w schedule.Wo
 		return view, nil
 	}
 	var err error
-	view.Effects, view.Outside, err = a.TryChange(ctx, p, func(someone schedule.Person) schedule.Person {
+	view.Effects, view.Outside, err = s.TryChange(ctx, p, func(someone schedule.Person) schedule.Person {
 		someone.Home.Workspace = w
 		return someone
 	})

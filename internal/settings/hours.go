@@ -1,4 +1,4 @@
-package app
+package settings
 
 import (
 	"context"
@@ -88,28 +88,28 @@ func readWeek(input [7]DayInput) (week hours.Week, err error) {
 }
 
 // Hours returns the person's week as it is saved.
-func (a *App) Hours(p schedule.Person) HoursView {
+func (s *Settings) Hours(p schedule.Person) HoursView {
 	var input WeekInput
 	input.Plan = p.PlanID
 	for i, text := range p.Week.Texts() {
 		input.Week[i].Text = text
 	}
-	return a.readHours(p, input)
+	return s.readHours(p, input)
 }
 
 // PreviewHours reads a week without saving it, and tries it on everybody's meeting types that depend on it.
-func (a *App) PreviewHours(ctx context.Context, p schedule.Person, input WeekInput) (HoursView, error) {
-	view := a.readHours(p, input)
+func (s *Settings) PreviewHours(ctx context.Context, p schedule.Person, input WeekInput) (HoursView, error) {
+	view := s.readHours(p, input)
 	week, err := readWeek(input.Week)
 	if err != nil {
 		return view, nil // the view says which day can't be read
 	}
-	view.Effects, view.Outside, err = a.TryChange(ctx, p, func(someone schedule.Person) schedule.Person { return someone.Trying(p.ID, input.Plan, week) })
+	view.Effects, view.Outside, err = s.TryChange(ctx, p, func(someone schedule.Person) schedule.Person { return someone.Trying(p.ID, input.Plan, week) })
 	return view, err
 }
 
 // readHours reads a week without trying it.
-func (a *App) readHours(p schedule.Person, input WeekInput) HoursView {
+func (s *Settings) readHours(p schedule.Person, input WeekInput) HoursView {
 	view := HoursView{
 		Zone: p.Zone, Plan: input.Plan, Title: p.CalendarSettings.OpenTitle, Own: p.Own, Week: ReadWeek(input.Week),
 		Next: []schedule.Ribbon{}, Differs: []schedule.DayChange{}, Effects: []schedule.Effect{}, Outside: []schedule.Unmade{},
@@ -118,20 +118,20 @@ func (a *App) readHours(p schedule.Person, input WeekInput) HoursView {
 		view.Whose = p.Name
 	}
 	for _, d := range p.Differs {
-		if d.Yearly || d.Last >= a.TodayOf(p).String() {
+		if d.Yearly || d.Last >= s.TodayOf(p).String() {
 			view.Differs = append(view.Differs, d)
 		}
 	}
 	if week, err := readWeek(input.Week); err == nil {
 		plan := p.Plan()
 		plan.Week = week
-		view.Next = a.daysFrom(p, plan, a.TodayOf(p), 14)
+		view.Next = s.daysFrom(p, plan, s.TodayOf(p), 14)
 	}
 	return view
 }
 
 // daysFrom draws the open hours of a plan from a date on.
-func (a *App) daysFrom(p schedule.Person, plan hours.Plan, first civil.Date, n int) []schedule.Ribbon {
+func (a *Settings) daysFrom(p schedule.Person, plan hours.Plan, first civil.Date, n int) []schedule.Ribbon {
 	ribbons := make([]schedule.Ribbon, n)
 	for i := range ribbons {
 		d := schedule.NewDayDrawer(first.AddDays(i), plan.Zone)
@@ -148,38 +148,38 @@ func (a *App) daysFrom(p schedule.Person, plan hours.Plan, first civil.Date, n i
 }
 
 // Days draws days as they result from what is saved, with where their hours come from.
-func (a *App) Days(p schedule.Person, from string, n int) ([]schedule.Ribbon, error) {
+func (s *Settings) Days(p schedule.Person, from string, n int) ([]schedule.Ribbon, error) {
 	first, err := civil.ParseDate(from)
 	if err != nil {
 		return nil, refusal.Faulty("from", told.OfError(err))
 	}
-	return a.daysFrom(p, p.Plan(), first, n), nil
+	return s.daysFrom(p, p.Plan(), first, n), nil
 }
 
 // SaveHours saves the week: as the person's own, or as that of the plan they work by from then on. The fields of a
 // refusal are "week.0" (Monday) to "week.6".
-func (a *App) SaveHours(ctx context.Context, p schedule.Person, input WeekInput) (HoursView, error) {
+func (s *Settings) SaveHours(ctx context.Context, p schedule.Person, input WeekInput) (HoursView, error) {
 	week, err := readWeek(input.Week)
 	if err != nil {
 		return HoursView{}, err
 	}
-	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err = s.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		if input.Plan != 0 {
-			if err := a.setPlanWeek(ctx, q, p, input.Plan, week); err != nil {
+			if err := s.setPlanWeek(ctx, q, p, input.Plan, week); err != nil {
 				return err
 			}
 		}
-		return a.setWeek(ctx, q, p, input.Plan, week)
+		return s.setWeek(ctx, q, p, input.Plan, week)
 	})
 	if err != nil {
 		return HoursView{}, err
 	}
-	return a.hoursAgain(ctx, p)
+	return s.hoursAgain(ctx, p)
 }
 
 // setWeek lets the person work by a plan, or by the week if plan is 0.
-func (a *App) setWeek(ctx context.Context, q *sqlc.Queries, p schedule.Person, plan int64, week hours.Week) error {
-	before, err := hoursOf(ctx, q, p.ID)
+func (s *Settings) setWeek(ctx context.Context, q *sqlc.Queries, p schedule.Person, plan int64, week hours.Week) error {
+	before, err := HoursOf(ctx, q, p.ID)
 	if err != nil {
 		return err
 	}
@@ -200,5 +200,5 @@ func (a *App) setWeek(ctx context.Context, q *sqlc.Queries, p schedule.Person, p
 	if err := q.SetWeek(ctx, sqlc.SetWeekParams{ID: p.ID, Week: schedule.WeekTextsJSON(after.Week), PlanID: store.NullID(plan)}); err != nil {
 		return err
 	}
-	return a.remember(ctx, q, p, subjectHours, p.ID, label, before)
+	return s.Remember(ctx, q, p, SubjectHours, p.ID, label, before)
 }

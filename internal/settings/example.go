@@ -1,4 +1,4 @@
-package app
+package settings
 
 import (
 	"slices"
@@ -24,7 +24,7 @@ type ExampleOf struct {
 }
 
 // RuleExample shows what a group of rules does; nothing of anybody's is in it.
-func (a *App) RuleExample(of ExampleOf) (RuleExample, error) {
+func (s *Settings) RuleExample(of ExampleOf) (RuleExample, error) {
 	wrong := refusal.Complaints{}
 	of.Rules.Check(func(field string, words told.Words) { wrong.Add("rules."+field, words) })
 	if err := wrong.Err(); err != nil {

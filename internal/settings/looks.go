@@ -1,4 +1,4 @@
-package app
+package settings
 
 import (
 	"bytes"
@@ -20,7 +20,7 @@ import (
 )
 
 // PreviewLooks is unsaved looks as a page of the person's workspace would have them.
-func (a *App) PreviewLooks(p schedule.Person, l schedule.Looks) (schedule.PageLooks, error) {
+func (s *Settings) PreviewLooks(p schedule.Person, l schedule.Looks) (schedule.PageLooks, error) {
 	wrong := refusal.Complaints{}
 	l.Check(wrong)
 	front := p.Home.Front
@@ -35,8 +35,8 @@ type LooksDraft struct {
 }
 
 // LooksTried returns the looks that wait to be published; those that clients see, if none do.
-func (a *App) LooksTried(ctx context.Context, p schedule.Person) (LooksDraft, error) {
-	row, err := a.Store.WorkspaceByID(ctx, p.Home.ID)
+func (s *Settings) LooksTried(ctx context.Context, p schedule.Person) (LooksDraft, error) {
+	row, err := s.store.WorkspaceByID(ctx, p.Home.ID)
 	draft := LooksDraft{Looks: p.Home.Front.Looks}
 	if err != nil || row.LooksDraft == "" {
 		return draft, err
@@ -48,18 +48,18 @@ func (a *App) LooksTried(ctx context.Context, p schedule.Person) (LooksDraft, er
 
 // TryLooks keeps looks that wait to be published; whoever looks after the workspace goes on with them, wherever they sign in.
 // They need not be right yet.
-func (a *App) TryLooks(ctx context.Context, p schedule.Person, l schedule.Looks) (LooksDraft, error) {
+func (s *Settings) TryLooks(ctx context.Context, p schedule.Person, l schedule.Looks) (LooksDraft, error) {
 	text, err := json.Marshal(l.Normal())
 	if err != nil {
 		return LooksDraft{}, err
 	}
-	err = a.writeFor(ctx, p, identity.EditWorkspace, func(q *sqlc.Queries) error {
+	err = s.WriteFor(ctx, p, identity.EditWorkspace, func(q *sqlc.Queries) error {
 		return q.SetLooksDraft(ctx, sqlc.SetLooksDraftParams{ID: p.Home.ID, LooksDraft: string(text)})
 	})
 	if err != nil {
 		return LooksDraft{}, err
 	}
-	return a.LooksTried(ctx, p)
+	return s.LooksTried(ctx, p)
 }
 
 const (
@@ -74,7 +74,7 @@ type Picture struct {
 }
 
 // KeepPicture keeps a PNG or JPEG for the workspace's pages. What it claims to be doesn't count, only what is in it.
-func (a *App) KeepPicture(ctx context.Context, p schedule.Person, data []byte) (Picture, error) {
+func (s *Settings) KeepPicture(ctx context.Context, p schedule.Person, data []byte) (Picture, error) {
 	if len(data) > mostBytes {
 		return Picture{}, refusal.Faulty("picture", told.Say("picture-most-1", "A picture has at most 1 MB here. Save it smaller, and choose it again."))
 	}
@@ -87,15 +87,15 @@ func (a *App) KeepPicture(ctx context.Context, p schedule.Person, data []byte) (
 	}
 	sum := sha256.Sum256(data)
 	hash := hex.EncodeToString(sum[:])
-	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err = s.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		return q.AddImage(ctx, sqlc.AddImageParams{Hash: hash, WorkspaceID: p.Home.ID, Media: "image/" + kind, Bytes: data})
 	})
 	return Picture{hash, schedule.PathOfPicture(hash)}, err
 }
 
 // Picture returns a kept picture and its media type.
-func (a *App) Picture(ctx context.Context, hash string) (data []byte, media string, err error) {
-	row, err := a.Store.Image(ctx, hash)
+func (s *Settings) Picture(ctx context.Context, hash string) (data []byte, media string, err error) {
+	row, err := s.store.Image(ctx, hash)
 	if errors.Is(err, store.ErrNotFound) {
 		return nil, "", refusal.New(refusal.NotFound, told.Say("no-such-picture", "There is no such picture."))
 	}

@@ -1,20 +1,19 @@
-package app
+package settings
 
 import (
 	"context"
-	"corrim/internal/schedule"
 	"strings"
+
+	"corrim/internal/schedule"
 )
 
 // Who may show a workspace's pages inside their own; see Front.Embed.
-const (
-	embedNobody = "nobody"
-)
+const embedNobody = "nobody"
 
 // FrameAncestors is who may show a workspace's pages in a frame, as sources of a policy (CSP Level 3, 6.4.2). Corrim's own pages always
 // may: they show them while they are changed.
-func (a *App) FrameAncestors(ctx context.Context, slug string) string {
-	row, err := a.Store.WorkspaceBySlug(ctx, slug)
+func (s *Settings) FrameAncestors(ctx context.Context, slug string) string {
+	row, err := s.store.WorkspaceBySlug(ctx, slug)
 	if err != nil {
 		return "'self'"
 	}

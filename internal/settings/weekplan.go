@@ -1,4 +1,4 @@
-package app
+package settings
 
 import (
 	"context"
@@ -16,8 +16,8 @@ import (
 )
 
 // WeekPlans lists the workspace's plans.
-func (a *App) WeekPlans(ctx context.Context, p schedule.Person) ([]schedule.WeekPlan, error) {
-	rows, err := a.Store.WeekPlans(ctx, p.Home.ID)
+func (s *Settings) WeekPlans(ctx context.Context, p schedule.Person) ([]schedule.WeekPlan, error) {
+	rows, err := s.store.WeekPlans(ctx, p.Home.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -27,7 +27,7 @@ func (a *App) WeekPlans(ctx context.Context, p schedule.Person) ([]schedule.Week
 		if err := json.Unmarshal([]byte(row.Week), &plans[i].Week); err != nil {
 			return nil, err
 		}
-		if plans[i].Users, err = planUsers(ctx, a.Store.Queries, row.ID); err != nil {
+		if plans[i].Users, err = planUsers(ctx, s.store.Queries, row.ID); err != nil {
 			return nil, err
 		}
 	}
@@ -49,13 +49,13 @@ func planUsers(ctx context.Context, q *sqlc.Queries, id int64) ([]string, error)
 
 // AddWeekPlan keeps a week under a name, and the person works by it from then on. The field of a refusal is "name", or
 // as for SaveHours.
-func (a *App) AddWeekPlan(ctx context.Context, p schedule.Person, name string, input [7]DayInput) (HoursView, error) {
+func (s *Settings) AddWeekPlan(ctx context.Context, p schedule.Person, name string, input [7]DayInput) (HoursView, error) {
 	week, err := readWeek(input)
 	if err != nil {
 		return HoursView{}, err
 	}
-	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
-		before, err := hoursOf(ctx, q, p.ID)
+	err = s.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+		before, err := HoursOf(ctx, q, p.ID)
 		if err != nil {
 			return err
 		}
@@ -70,12 +70,12 @@ func (a *App) AddWeekPlan(ctx context.Context, p schedule.Person, name string, i
 		if err := q.SetWeek(ctx, sqlc.SetWeekParams{ID: p.ID, Week: schedule.WeekTextsJSON(before.Week), PlanID: store.NullID(id)}); err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, subjectHours, p.ID, told.Say("undo-new-plan", "Hours: by the new week plan {}", name), before)
+		return s.Remember(ctx, q, p, SubjectHours, p.ID, told.Say("undo-new-plan", "Hours: by the new week plan {}", name), before)
 	})
 	if err != nil {
 		return HoursView{}, err
 	}
-	return a.hoursAgain(ctx, p)
+	return s.hoursAgain(ctx, p)
 }
 
 // planName is a plan's name as it is kept; it must be the workspace's only one of that name.
@@ -92,8 +92,8 @@ func planName(ctx context.Context, q *sqlc.Queries, workspace, id int64, name st
 }
 
 // RenameWeekPlan gives a plan another name.
-func (a *App) RenameWeekPlan(ctx context.Context, p schedule.Person, id int64, name string) ([]schedule.WeekPlan, error) {
-	return a.changePlan(ctx, p, id, func(q *sqlc.Queries, plan schedule.WeekPlan) (told.Words, error) {
+func (s *Settings) RenameWeekPlan(ctx context.Context, p schedule.Person, id int64, name string) ([]schedule.WeekPlan, error) {
+	return s.changePlan(ctx, p, id, func(q *sqlc.Queries, plan schedule.WeekPlan) (told.Words, error) {
 		name, err := planName(ctx, q, p.Home.ID, id, name)
 		if err != nil {
 			return told.Words{}, err
@@ -103,8 +103,8 @@ func (a *App) RenameWeekPlan(ctx context.Context, p schedule.Person, id int64, n
 }
 
 // RemoveWeekPlan removes a plan that nobody uses.
-func (a *App) RemoveWeekPlan(ctx context.Context, p schedule.Person, id int64) ([]schedule.WeekPlan, error) {
-	return a.changePlan(ctx, p, id, func(q *sqlc.Queries, plan schedule.WeekPlan) (told.Words, error) {
+func (s *Settings) RemoveWeekPlan(ctx context.Context, p schedule.Person, id int64) ([]schedule.WeekPlan, error) {
+	return s.changePlan(ctx, p, id, func(q *sqlc.Queries, plan schedule.WeekPlan) (told.Words, error) {
 		users, err := planUsers(ctx, q, id)
 		if err != nil {
 			return told.Words{}, err
@@ -137,8 +137,8 @@ func mayChangePlan(ctx context.Context, q *sqlc.Queries, p schedule.Person, id i
 }
 
 // changePlan changes a plan and remembers how it was; change says what it did.
-func (a *App) changePlan(ctx context.Context, p schedule.Person, id int64, change func(*sqlc.Queries, schedule.WeekPlan) (told.Words, error)) ([]schedule.WeekPlan, error) {
-	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+func (s *Settings) changePlan(ctx context.Context, p schedule.Person, id int64, change func(*sqlc.Queries, schedule.WeekPlan) (told.Words, error)) ([]schedule.WeekPlan, error) {
+	err := s.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		before, err := schedule.PlanByID(ctx, q, p.Home, id)
 		if err != nil {
 			return err
@@ -150,16 +150,16 @@ func (a *App) changePlan(ctx context.Context, p schedule.Person, id int64, chang
 		if err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, subjectPlan, id, label, before)
+		return s.Remember(ctx, q, p, subjectPlan, id, label, before)
 	})
 	if err != nil {
 		return nil, err
 	}
-	return a.WeekPlans(ctx, p)
+	return s.WeekPlans(ctx, p)
 }
 
 // setPlanWeek gives a plan another week, for all who use it.
-func (a *App) setPlanWeek(ctx context.Context, q *sqlc.Queries, p schedule.Person, id int64, week hours.Week) error {
+func (s *Settings) setPlanWeek(ctx context.Context, q *sqlc.Queries, p schedule.Person, id int64, week hours.Week) error {
 	before, err := schedule.PlanByID(ctx, q, p.Home, id)
 	if err != nil || before.Week == week.Texts() {
 		return err
@@ -171,5 +171,5 @@ func (a *App) setPlanWeek(ctx context.Context, q *sqlc.Queries, p schedule.Perso
 		return err
 	}
 	label := told.Say("undo-plan-week", "Week plan {}: {}", before.Name, weekLabel(before.Week, week.Texts()))
-	return a.remember(ctx, q, p, subjectPlan, id, label, before)
+	return s.Remember(ctx, q, p, subjectPlan, id, label, before)
 }

@@ -1,4 +1,4 @@
-package app
+package settings
 
 import (
 	"context"
@@ -28,6 +28,12 @@ func dayChange(d hours.Differing) schedule.DayChange {
 	return out
 }
 
+// DayTrial is what changed days would do.
+type DayTrial struct {
+	Effects []schedule.Effect `json:"effects" doc:"By meeting type, those left alone left out."`
+	Outside []schedule.Unmade `json:"outside" doc:"Coming bookings that would lie outside the hours. They stay."`
+}
+
 // DayChangeReading is a sentence about days that differ, as it is understood.
 type DayChangeReading struct {
 	Changes []schedule.DayChange `json:"changes"`
@@ -36,8 +42,8 @@ type DayChangeReading struct {
 }
 
 // ReadDayChanges reads a sentence without keeping it.
-func (a *App) ReadDayChanges(p schedule.Person, text string) DayChangeReading {
-	found, err := hours.ParseDiffering(text, a.TodayOf(p))
+func (s *Settings) ReadDayChanges(p schedule.Person, text string) DayChangeReading {
+	found, err := hours.ParseDiffering(text, s.TodayOf(p))
 	if err != nil {
 		return DayChangeReading{Changes: []schedule.DayChange{}, Problem: told.OfError(err)}
 	}
@@ -49,24 +55,24 @@ func (a *App) ReadDayChanges(p schedule.Person, text string) DayChangeReading {
 }
 
 // AddDayChanges keeps what a sentence says. The field of a refusal is "text".
-func (a *App) AddDayChanges(ctx context.Context, p schedule.Person, text string) (HoursView, error) {
+func (s *Settings) AddDayChanges(ctx context.Context, p schedule.Person, text string) (HoursView, error) {
 	text = strings.TrimSpace(text)
-	reading := a.ReadDayChanges(p, text)
+	reading := s.ReadDayChanges(p, text)
 	if reading.Problem.Any() {
 		return HoursView{}, refusal.Faulty("text", reading.Problem)
 	}
-	return a.changeDays(ctx, p, told.Say("undo-exceptions-added", "Exceptions: added {}", text), func(now []schedule.DayChange) ([]schedule.DayChange, error) {
+	return s.changeDays(ctx, p, told.Say("undo-exceptions-added", "Exceptions: added {}", text), func(now []schedule.DayChange) ([]schedule.DayChange, error) {
 		return append(now, reading.Changes...), nil
 	})
 }
 
 // RemoveDayChange takes a change back: on one of its dates, or with an empty date on all of them.
-func (a *App) RemoveDayChange(ctx context.Context, p schedule.Person, id int64, date string) (HoursView, error) {
+func (s *Settings) RemoveDayChange(ctx context.Context, p schedule.Person, id int64, date string) (HoursView, error) {
 	label := told.Say("undo-exception-removed", "Exceptions: one removed")
 	if date != "" {
 		label = told.Say("undo-exception-usual", "Exceptions: {} as usual", date)
 	}
-	return a.changeDays(ctx, p, label, func(now []schedule.DayChange) ([]schedule.DayChange, error) {
+	return s.changeDays(ctx, p, label, func(now []schedule.DayChange) ([]schedule.DayChange, error) {
 		i := slices.IndexFunc(now, func(c schedule.DayChange) bool { return c.ID == id })
 		if i < 0 {
 			return nil, schedule.ErrGone
@@ -91,19 +97,19 @@ type DrawnDay struct {
 
 // DrawDay gives a date other hours, or the weekdays of the person's week. Whatever differed on the date until now gives
 // way; the rest of its series stays.
-func (a *App) DrawDay(ctx context.Context, p schedule.Person, drawn DrawnDay) (HoursView, error) {
+func (s *Settings) DrawDay(ctx context.Context, p schedule.Person, drawn DrawnDay) (HoursView, error) {
 	if len(drawn.Weekdays) > 0 {
 		day, err := drawn.hours()
 		if err != nil {
 			return HoursView{}, err
 		}
-		return a.drawWeekdays(ctx, p, day, drawn.Weekdays)
+		return s.drawWeekdays(ctx, p, day, drawn.Weekdays)
 	}
-	if _, err := drawn.over(nil); err != nil {
+	if _, err := drawn.Over(nil); err != nil {
 		return HoursView{}, err
 	}
 	day, _ := drawn.hours() // over has read it
-	return a.changeDays(ctx, p, told.Say("undo-exception-day", "Exceptions: {} {}", drawn.Date, day.String()), drawn.over)
+	return s.changeDays(ctx, p, told.Say("undo-exception-day", "Exceptions: {} {}", drawn.Date, day.String()), drawn.Over)
 }
 
 func (d DrawnDay) hours() (hours.Day, error) {
@@ -114,8 +120,8 @@ func (d DrawnDay) hours() (hours.Day, error) {
 	return day, err
 }
 
-// over is day changes with the drawn hours of the date in place of whatever differed on it.
-func (d DrawnDay) over(now []schedule.DayChange) ([]schedule.DayChange, error) {
+// Over is day changes with the drawn hours of the date in place of whatever differed on it.
+func (d DrawnDay) Over(now []schedule.DayChange) ([]schedule.DayChange, error) {
 	day, err := d.hours()
 	if err != nil {
 		return nil, err
@@ -139,7 +145,7 @@ func (d DrawnDay) over(now []schedule.DayChange) ([]schedule.DayChange, error) {
 	return append(kept, change), nil
 }
 
-func (a *App) drawWeekdays(ctx context.Context, p schedule.Person, day hours.Day, weekdays []int) (HoursView, error) {
+func (s *Settings) drawWeekdays(ctx context.Context, p schedule.Person, day hours.Day, weekdays []int) (HoursView, error) {
 	week := p.Week
 	for _, n := range weekdays {
 		if n < 0 || n > 6 {
@@ -151,13 +157,13 @@ func (a *App) drawWeekdays(ctx context.Context, p schedule.Person, day hours.Day
 	for i, text := range week.Texts() {
 		input.Week[i].Text = text
 	}
-	return a.SaveHours(ctx, p, input)
+	return s.SaveHours(ctx, p, input)
 }
 
 // changeDays changes what differs from the week, and remembers what was there before.
-func (a *App) changeDays(ctx context.Context, p schedule.Person, label told.Words, change func([]schedule.DayChange) ([]schedule.DayChange, error)) (HoursView, error) {
-	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
-		before, err := hoursOf(ctx, q, p.ID)
+func (s *Settings) changeDays(ctx context.Context, p schedule.Person, label told.Words, change func([]schedule.DayChange) ([]schedule.DayChange, error)) (HoursView, error) {
+	err := s.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+		before, err := HoursOf(ctx, q, p.ID)
 		if err != nil {
 			return err
 		}
@@ -168,21 +174,21 @@ func (a *App) changeDays(ctx context.Context, p schedule.Person, label told.Word
 		if len(after) > mostDayChanges {
 			return refusal.New(refusal.Invalid, told.Say("days-ranges-differ", "There can be {} days or ranges that differ. Remove some that have gone by.", mostDayChanges))
 		}
-		if err := setDayChanges(ctx, q, p.ID, after); err != nil {
+		if err := SetDayChanges(ctx, q, p.ID, after); err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, subjectHours, p.ID, label, before)
+		return s.Remember(ctx, q, p, SubjectHours, p.ID, label, before)
 	})
 	if err != nil {
 		return HoursView{}, err
 	}
-	return a.hoursAgain(ctx, p)
+	return s.hoursAgain(ctx, p)
 }
 
 const mostDayChanges = 1000
 
-// setDayChanges writes all that differs from the person's week, in its order.
-func setDayChanges(ctx context.Context, q *sqlc.Queries, person int64, changes []schedule.DayChange) error {
+// SetDayChanges writes all that differs from the person's week, in its order.
+func SetDayChanges(ctx context.Context, q *sqlc.Queries, person int64, changes []schedule.DayChange) error {
 	if err := q.RemoveDayChanges(ctx, person); err != nil {
 		return err
 	}
@@ -200,11 +206,11 @@ func setDayChanges(ctx context.Context, q *sqlc.Queries, person int64, changes [
 }
 
 // hoursAgain is the hours after a change, still for whoever looks after them.
-func (a *App) hoursAgain(ctx context.Context, p schedule.Person) (HoursView, error) {
-	changed, err := a.Person(ctx, p.ID)
+func (s *Settings) hoursAgain(ctx context.Context, p schedule.Person) (HoursView, error) {
+	changed, err := s.Person(ctx, p.ID)
 	if err != nil {
 		return HoursView{}, err
 	}
 	changed.Person = changed.By(p.Person)
-	return a.Hours(changed), nil
+	return s.Hours(changed), nil
 }

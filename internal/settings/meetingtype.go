@@ -1,4 +1,4 @@
-package app
+package settings
 
 import (
 	"cmp"
@@ -19,7 +19,7 @@ import (
 )
 
 // normal is the draft as it would be saved.
-func (a *App) normal(ctx context.Context, q *sqlc.Queries, p schedule.Person, d schedule.TypeDraft) (schedule.TypeDraft, error) {
+func (s *Settings) normal(ctx context.Context, q *sqlc.Queries, p schedule.Person, d schedule.TypeDraft) (schedule.TypeDraft, error) {
 	d.Name, d.Description = strings.TrimSpace(d.Name), strings.TrimSpace(d.Description)
 	d.Slug = strings.ToLower(strings.TrimSpace(d.Slug))
 	var err error
@@ -49,19 +49,19 @@ type TypeList struct {
 
 // MeetingTypes lists the types that the person hosts or has made; for a coordinator who wants all, those of the workspace. Where there
 // are too many to list, the person's own come first; a filter finds the others.
-func (a *App) MeetingTypes(ctx context.Context, p schedule.Person, filter TypeFilter) ([]schedule.MeetingType, error) {
-	list, err := a.TypeList(ctx, p, filter)
+func (s *Settings) MeetingTypes(ctx context.Context, p schedule.Person, filter TypeFilter) ([]schedule.MeetingType, error) {
+	list, err := s.TypeList(ctx, p, filter)
 	return list.Types, err
 }
 
 // TypeList is the same with what can be filtered by.
-func (a *App) TypeList(ctx context.Context, p schedule.Person, filter TypeFilter) (TypeList, error) {
+func (s *Settings) TypeList(ctx context.Context, p schedule.Person, filter TypeFilter) (TypeList, error) {
 	list := TypeList{Types: []schedule.MeetingType{}, Categories: []string{}, Hosts: []schedule.PageHost{}}
-	known, err := a.typesOf(ctx, p.Home)
+	known, err := s.TypesOf(ctx, p.Home)
 	if err != nil {
 		return list, err
 	}
-	names, err := a.Names(ctx, p.Home.ID)
+	names, err := s.Names(ctx, p.Home.ID)
 	if err != nil {
 		return list, err
 	}
@@ -119,29 +119,29 @@ func (f TypeFilter) keeps(kind *schedule.MeetingType, names map[int64]string) bo
 	return true
 }
 
-// typeTables is what meeting types are worked out from.
-var typeTables = []string{"meeting_type", "workspace", "week_plan", "team", "team_member", "person"}
+// TypeTables is what meeting types are worked out from.
+var TypeTables = []string{"meeting_type", "workspace", "week_plan", "team", "team_member", "person"}
 
-// typesOf is all types of a workspace, with who hosts them.
-func (a *App) typesOf(ctx context.Context, home schedule.Home) ([]schedule.MeetingType, error) {
-	writes := a.Store.Written(typeTables...)
-	return a.keptTypes.Get(home.ID, writes, func() ([]schedule.MeetingType, error) {
+// TypesOf is all types of a workspace, with who hosts them.
+func (s *Settings) TypesOf(ctx context.Context, home schedule.Home) ([]schedule.MeetingType, error) {
+	writes := s.store.Written(TypeTables...)
+	return s.types.Get(home.ID, writes, func() ([]schedule.MeetingType, error) {
 		// The workspace as it is by now: the caller's may be from before a write that is counted already.
-		row, err := a.Store.WorkspaceByID(ctx, home.ID)
+		row, err := s.store.WorkspaceByID(ctx, home.ID)
 		if err != nil {
 			return nil, err
 		}
 		if home, err = schedule.WorkspaceOf(row); err != nil {
 			return nil, err
 		}
-		rows, err := a.Store.TypesOfWorkspace(ctx, home.ID)
+		rows, err := s.store.TypesOfWorkspace(ctx, home.ID)
 		types := make([]schedule.MeetingType, len(rows))
 		for i, row := range rows {
 			if err != nil {
 				return nil, err
 			}
-			if types[i], err = schedule.MeetingTypeOf(ctx, a.Store.Queries, home, row); err == nil {
-				types[i], err = withHosts(ctx, a.Store.Queries, home.ID, types[i])
+			if types[i], err = schedule.MeetingTypeOf(ctx, s.store.Queries, home, row); err == nil {
+				types[i], err = withHosts(ctx, s.store.Queries, home.ID, types[i])
 			}
 		}
 		return types, err
@@ -159,56 +159,57 @@ func withHosts(ctx context.Context, q *sqlc.Queries, home int64, kind schedule.M
 }
 
 // MeetingType returns one of the types that the person hosts or may change.
-func (a *App) MeetingType(ctx context.Context, p schedule.Person, id int64) (schedule.MeetingType, error) {
-	row, err := a.Store.MeetingType(ctx, id)
+func (s *Settings) MeetingType(ctx context.Context, p schedule.Person, id int64) (schedule.MeetingType, error) {
+	row, err := s.store.MeetingType(ctx, id)
 	if errors.Is(err, store.ErrNotFound) || err == nil && (row.WorkspaceID != p.Home.ID || row.RemovedAt != 0) {
-		return schedule.MeetingType{}, errNotYourType
+		return schedule.MeetingType{}, ErrNotYourType
 	}
 	if err != nil {
 		return schedule.MeetingType{}, err
 	}
-	kind, err := schedule.MeetingTypeOf(ctx, a.Store.Queries, p.Home, row)
+	kind, err := schedule.MeetingTypeOf(ctx, s.store.Queries, p.Home, row)
 	if err != nil {
 		return kind, err
 	}
-	if kind, err = withHosts(ctx, a.Store.Queries, p.Home.ID, kind); err != nil {
+	if kind, err = withHosts(ctx, s.store.Queries, p.Home.ID, kind); err != nil {
 		return kind, err
 	}
 	if kind = kind.SeenBy(p); !kind.Mine && !kind.Edits {
-		return schedule.MeetingType{}, errNotYourType
+		return schedule.MeetingType{}, ErrNotYourType
 	}
-	kind.Rules, err = a.WithSeries(ctx, a.Store.Queries, kind.ID, kind.Rules)
+	kind.Rules, err = s.WithSeries(ctx, s.store.Queries, kind.ID, kind.Rules)
 	return kind, err
 }
 
-var errNotYourType = refusal.New(refusal.NotFound, told.Say("no-such-meeting", "There is no such meeting type among yours. Choose one from the list."))
+// ErrNotYourType is also said of a type that there isn't.
+var ErrNotYourType = refusal.New(refusal.NotFound, told.Say("no-such-meeting", "There is no such meeting type among yours. Choose one from the list."))
 
 // SaveMeetingType saves a draft over the type with the ID, or as a new one if it is 0. Rules under which nothing would be
 // open are refused, unless the host has accepted that.
-func (a *App) SaveMeetingType(ctx context.Context, p schedule.Person, id int64, draft schedule.TypeDraft, how Saving) (schedule.MeetingType, error) {
+func (s *Settings) SaveMeetingType(ctx context.Context, p schedule.Person, id int64, draft schedule.TypeDraft, how Saving) (schedule.MeetingType, error) {
 	host, ways := p.ID, schedule.UsualBookingPage().Ways
 	var before *schedule.TypeDraft
 	if id != 0 {
-		saved, err := a.typeToChange(ctx, p, id, how.Version)
+		saved, err := s.TypeToChange(ctx, p, id, how.Version)
 		if err != nil {
 			return schedule.MeetingType{}, err
 		}
 		before, host, ways = &saved.TypeDraft, saved.HostID, saved.BookingPage.Ways
 	}
-	draft, err := a.normal(ctx, a.Store.Queries, p, draft)
+	draft, err := s.normal(ctx, s.store.Queries, p, draft)
 	if err != nil {
 		return schedule.MeetingType{}, err
 	}
 	wrong := draft.Check()
-	if fault := oneLocation(draft.Rules.Seats, ways); fault.Any() {
+	if fault := OneLocation(draft.Rules.Seats, ways); fault.Any() {
 		wrong.Add("rules.seats", fault)
 	}
 	if len(wrong) == 0 && !how.Accept {
-		if err := a.mustOpen(ctx, p, id, draft); err != nil {
+		if err := s.mustOpen(ctx, p, id, draft); err != nil {
 			return schedule.MeetingType{}, err
 		}
 	}
-	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err = s.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		taken, err := q.SlugTaken(ctx, sqlc.SlugTakenParams{WorkspaceID: p.Home.ID, Slug: draft.Slug, ID: id})
 		if err != nil {
 			return err
@@ -222,15 +223,15 @@ func (a *App) SaveMeetingType(ctx context.Context, p schedule.Person, id int64, 
 		if id, err = writeType(ctx, q, p.Home.ID, host, id, draft); err != nil || before == nil {
 			return err
 		}
-		if err := a.raiseSeats(ctx, q, id, draft.Rules.Seats); err != nil {
+		if err := s.raiseSeats(ctx, q, id, draft.Rules.Seats); err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, subjectType, id, typeLabelOf(*before, draft), before)
+		return s.Remember(ctx, q, p, subjectType, id, typeLabelOf(*before, draft), before)
 	})
 	if err != nil {
 		return schedule.MeetingType{}, err
 	}
-	return a.MeetingType(ctx, p, id)
+	return s.MeetingType(ctx, p, id)
 }
 
 // Saving is how a change is to be saved.
@@ -239,9 +240,9 @@ type Saving struct {
 	Version int64 `query:"version" doc:"Of the type that was changed; if it has changed since, that is told first. 0 doesn't look."`
 }
 
-// typeToChange is a type that the person may change, if nobody has changed it since the version they saw.
-func (a *App) typeToChange(ctx context.Context, p schedule.Person, id, version int64) (schedule.MeetingType, error) {
-	kind, err := a.MeetingType(ctx, p, id)
+// TypeToChange is a type that the person may change, if nobody has changed it since the version they saw.
+func (s *Settings) TypeToChange(ctx context.Context, p schedule.Person, id, version int64) (schedule.MeetingType, error) {
+	kind, err := s.MeetingType(ctx, p, id)
 	if err != nil {
 		return kind, err
 	}
@@ -258,7 +259,7 @@ func (a *App) typeToChange(ctx context.Context, p schedule.Person, id, version i
 func mayChangeType(ctx context.Context, q *sqlc.Queries, p schedule.Person, id int64) error {
 	row, err := q.MeetingType(ctx, id)
 	if errors.Is(err, store.ErrNotFound) || err == nil && row.WorkspaceID != p.Home.ID {
-		return errNotYourType
+		return ErrNotYourType
 	}
 	if err != nil {
 		return err

@@ -1,4 +1,4 @@
-package app
+package settings
 
 import (
 	"context"
@@ -16,9 +16,7 @@ import (
 )
 
 // What clients do to show that they are no script; see schedule.BookingPage.
-const (
-	proofPuzzle = "puzzle"
-)
+const ProofPuzzle = "puzzle"
 
 // The ways of meeting.
 const ()
@@ -72,60 +70,60 @@ func (c BookingPageChange) check() refusal.Complaints {
 }
 
 // bookingPageFaults is what is wrong with a booking page by itself, or for this installation.
-func (a *App) bookingPageFaults(c BookingPageChange, seats int) refusal.Complaints {
+func (s *Settings) bookingPageFaults(c BookingPageChange, seats int) refusal.Complaints {
 	wrong := c.check()
-	if c.Proof == schedule.ProofText && a.Texter == nil {
-		wrong.Add("proof", noGateway)
+	if c.Proof == schedule.ProofText && !s.texts() {
+		wrong.Add("proof", NoGateway)
 	}
-	if fault := oneLocation(seats, c.Ways); fault.Any() {
+	if fault := OneLocation(seats, c.Ways); fault.Any() {
 		wrong.Add("ways.0", fault)
 	}
 	return wrong
 }
 
 // bookingPageView is the booking page of a type that the person may see, with a change, as its editor shows it.
-func (a *App) bookingPageView(ctx context.Context, p schedule.Person, id int64, change func(*BookingPageChange)) (BookingPageView, error) {
-	if _, err := a.MeetingType(ctx, p, id); err != nil {
+func (s *Settings) bookingPageView(ctx context.Context, p schedule.Person, id int64, change func(*BookingPageChange)) (BookingPageView, error) {
+	if _, err := s.MeetingType(ctx, p, id); err != nil {
 		return BookingPageView{}, err
 	}
-	row, err := a.Store.MeetingType(ctx, id)
+	row, err := s.store.MeetingType(ctx, id)
 	if err != nil {
 		return BookingPageView{}, err
 	}
-	o, err := a.BookableOf(ctx, a.Store.Queries, row)
+	o, err := s.BookableOf(ctx, s.store.Queries, row)
 	if err != nil {
 		return BookingPageView{}, err
 	}
 	view := BookingPageView{BookingPageChange: BookingPageChange{o.BookingPage, row.Listing, row.Category, row.Version}}
 	change(&view.BookingPageChange)
 	view.BookingPage = view.BookingPage.Normal()
-	view.Wrong = a.bookingPageFaults(view.BookingPageChange, o.Rules.Seats)
+	view.Wrong = s.bookingPageFaults(view.BookingPageChange, o.Rules.Seats)
 	o.BookingPage = view.BookingPage
 	view.Page = o.Page()
 	return view, nil
 }
 
 // BookingPage returns how a type meets its clients.
-func (a *App) BookingPage(ctx context.Context, p schedule.Person, id int64) (BookingPageView, error) {
-	return a.bookingPageView(ctx, p, id, func(*BookingPageChange) {})
+func (s *Settings) BookingPage(ctx context.Context, p schedule.Person, id int64) (BookingPageView, error) {
+	return s.bookingPageView(ctx, p, id, func(*BookingPageChange) {})
 }
 
 // PreviewBookingPage shows an unsaved booking page as its clients would meet it, and what is wrong with it.
-func (a *App) PreviewBookingPage(ctx context.Context, p schedule.Person, id int64, draft BookingPageChange) (BookingPageView, error) {
-	return a.bookingPageView(ctx, p, id, func(c *BookingPageChange) { *c = draft })
+func (s *Settings) PreviewBookingPage(ctx context.Context, p schedule.Person, id int64, draft BookingPageChange) (BookingPageView, error) {
+	return s.bookingPageView(ctx, p, id, func(c *BookingPageChange) { *c = draft })
 }
 
 // SaveBookingPage saves how a type meets its clients.
-func (a *App) SaveBookingPage(ctx context.Context, p schedule.Person, id int64, change BookingPageChange) (BookingPageView, error) {
-	kind, err := a.typeToChange(ctx, p, id, change.Version)
+func (s *Settings) SaveBookingPage(ctx context.Context, p schedule.Person, id int64, change BookingPageChange) (BookingPageView, error) {
+	kind, err := s.TypeToChange(ctx, p, id, change.Version)
 	if err != nil {
 		return BookingPageView{}, err
 	}
 	change.BookingPage, change.Category = change.BookingPage.Normal(), intake.OneLine(change.Category)
-	if err := a.bookingPageFaults(change, kind.Rules.Seats).Err(); err != nil {
+	if err := s.bookingPageFaults(change, kind.Rules.Seats).Err(); err != nil {
 		return BookingPageView{}, err
 	}
-	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err = s.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		row, err := q.MeetingType(ctx, id)
 		if err != nil {
 			return err
@@ -137,15 +135,15 @@ func (a *App) SaveBookingPage(ctx context.Context, p schedule.Person, id int64, 
 		if err := writeBookingPage(ctx, q, id, change); err != nil {
 			return err
 		}
-		if err := a.planDecisions(ctx, q, id); err != nil {
+		if err := s.planDecisions(ctx, q, id); err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, subjectOffer, id, told.Say("undo-booking-page", "{}: booking page", kind.Name), BookingPageChange{before, row.Listing, row.Category, 0})
+		return s.Remember(ctx, q, p, subjectOffer, id, told.Say("undo-booking-page", "{}: booking page", kind.Name), BookingPageChange{before, row.Listing, row.Category, 0})
 	})
 	if err != nil {
 		return BookingPageView{}, err
 	}
-	return a.BookingPage(ctx, p, id)
+	return s.BookingPage(ctx, p, id)
 }
 
 func writeBookingPage(ctx context.Context, q *sqlc.Queries, id int64, c BookingPageChange) error {
@@ -156,17 +154,17 @@ func writeBookingPage(ctx context.Context, q *sqlc.Queries, id int64, c BookingP
 	return q.SetBookingPage(ctx, sqlc.SetBookingPageParams{ID: id, Listing: c.Listing, Category: c.Category, Offer: string(text)})
 }
 
-func (a *App) restoreBookingPage(ctx context.Context, q *sqlc.Queries, _ schedule.Person, id int64, before BookingPageChange) error {
+func (s *Settings) restoreBookingPage(ctx context.Context, q *sqlc.Queries, _ schedule.Person, id int64, before BookingPageChange) error {
 	if err := writeBookingPage(ctx, q, id, before); err != nil {
 		return err
 	}
-	return a.planDecisions(ctx, q, id)
+	return s.planDecisions(ctx, q, id)
 }
 
 // OrderTypes puts types into an order, within the places that they have among all of the workspace. Types that the person may
 // not change stay where they are.
-func (a *App) OrderTypes(ctx context.Context, p schedule.Person, order []int64) ([]schedule.MeetingType, error) {
-	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+func (s *Settings) OrderTypes(ctx context.Context, p schedule.Person, order []int64) ([]schedule.MeetingType, error) {
+	err := s.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		rows, err := q.TypesOfWorkspace(ctx, p.Home.ID)
 		if err != nil {
 			return err
@@ -194,24 +192,24 @@ func (a *App) OrderTypes(ctx context.Context, p schedule.Person, order []int64) 
 	if err != nil {
 		return nil, err
 	}
-	return a.MeetingTypes(ctx, p, TypeFilter{All: true})
+	return s.MeetingTypes(ctx, p, TypeFilter{All: true})
 }
 
 // DuplicateType makes a copy of a type with everything that belongs to it, switched off until somebody has looked at it.
-func (a *App) DuplicateType(ctx context.Context, p schedule.Person, id int64) (schedule.MeetingType, error) {
-	kind, err := a.typeToChange(ctx, p, id, 0)
+func (s *Settings) DuplicateType(ctx context.Context, p schedule.Person, id int64) (schedule.MeetingType, error) {
+	kind, err := s.TypeToChange(ctx, p, id, 0)
 	if err != nil {
 		return kind, err
 	}
 	var copied int64
-	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err = s.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		row, err := q.MeetingType(ctx, id)
 		if err != nil {
 			return err
 		}
 		draft := kind.TypeDraft
 		draft.Name = intake.FirstLetters("Copy of "+draft.Name, 120)
-		if draft.Slug, err = freeSlug(draft.Slug, func(slug string) (int64, error) {
+		if draft.Slug, err = FreeSlug(draft.Slug, func(slug string) (int64, error) {
 			return q.SlugTaken(ctx, sqlc.SlugTakenParams{WorkspaceID: p.Home.ID, Slug: slug})
 		}); err != nil {
 			return err
@@ -230,16 +228,14 @@ func (a *App) DuplicateType(ctx context.Context, p schedule.Person, id int64) (s
 	if err != nil {
 		return schedule.MeetingType{}, err
 	}
-	return a.MeetingType(ctx, p, copied)
+	return s.MeetingType(ctx, p, copied)
 }
 
 // Where a type is offered; see BookingPageChange.
-const (
-	listed = "listed"
-)
+const Listed = "listed"
 
-// freeSlug is an address that nobody has yet, made from one.
-func freeSlug(slug string, taken func(string) (int64, error)) (string, error) {
+// FreeSlug is an address that nobody has yet, made from one.
+func FreeSlug(slug string, taken func(string) (int64, error)) (string, error) {
 	for n := 1; ; n++ {
 		try := slug
 		if n > 1 {
@@ -256,13 +252,13 @@ func freeSlug(slug string, taken func(string) (int64, error)) (string, error) {
 type removedType struct{ Slug, Listing string }
 
 // RemoveType takes a type away; its past bookings stay. One that still has coming bookings can't be.
-func (a *App) RemoveType(ctx context.Context, p schedule.Person, id int64) ([]schedule.MeetingType, error) {
-	kind, err := a.typeToChange(ctx, p, id, 0)
+func (s *Settings) RemoveType(ctx context.Context, p schedule.Person, id int64) ([]schedule.MeetingType, error) {
+	kind, err := s.TypeToChange(ctx, p, id, 0)
 	if err != nil {
 		return nil, err
 	}
-	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
-		ahead, err := q.BookingsAhead(ctx, sqlc.BookingsAheadParams{TypeID: id, Now: a.Now().Unix()})
+	err = s.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+		ahead, err := q.BookingsAhead(ctx, sqlc.BookingsAheadParams{TypeID: id, Now: s.now().Unix()})
 		if err != nil {
 			return err
 		}
@@ -273,15 +269,15 @@ func (a *App) RemoveType(ctx context.Context, p schedule.Person, id int64) ([]sc
 		if err != nil {
 			return err
 		}
-		if err := q.RemoveType(ctx, sqlc.RemoveTypeParams{ID: id, RemovedAt: a.Now().Unix()}); err != nil {
+		if err := q.RemoveType(ctx, sqlc.RemoveTypeParams{ID: id, RemovedAt: s.now().Unix()}); err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, subjectRemoved, id, told.Say("undo-type-removed", "{} removed", kind.Name), removedType{row.Slug, row.Listing})
+		return s.Remember(ctx, q, p, subjectRemoved, id, told.Say("undo-type-removed", "{} removed", kind.Name), removedType{row.Slug, row.Listing})
 	})
 	if err != nil {
 		return nil, err
 	}
-	return a.MeetingTypes(ctx, p, TypeFilter{All: true})
+	return s.MeetingTypes(ctx, p, TypeFilter{All: true})
 }
 
 func restoreRemoved(ctx context.Context, q *sqlc.Queries, _ schedule.Person, id int64, before removedType) error {
@@ -289,11 +285,28 @@ func restoreRemoved(ctx context.Context, q *sqlc.Queries, _ schedule.Person, id 
 	if err != nil {
 		return err
 	}
-	slug, err := freeSlug(before.Slug, func(slug string) (int64, error) {
+	slug, err := FreeSlug(before.Slug, func(slug string) (int64, error) {
 		return q.SlugTaken(ctx, sqlc.SlugTakenParams{WorkspaceID: row.WorkspaceID, Slug: slug, ID: row.ID})
 	})
 	if err != nil {
 		return err
 	}
 	return q.PutBackType(ctx, sqlc.PutBackTypeParams{ID: row.ID, Slug: slug, Listing: before.Listing})
+}
+
+// NoGateway is why no text messages can be sent.
+var NoGateway = told.Say("no-text-gateway", "This installation sends no text messages. Whoever runs it can set up a gateway.")
+
+// OneLocation complains of a type whose clients would share a time but not a place.
+func OneLocation(seats int, ways []schedule.Way) told.Words {
+	if seats <= 1 {
+		return told.Words{}
+	}
+	ofClient := func(w schedule.Way) bool {
+		return w.Kind == schedule.WayTheirs || w.Kind == schedule.WayPhone && w.Calls != schedule.CallsClient
+	}
+	if len(ways) == 1 && !ofClient(ways[0]) {
+		return told.Words{}
+	}
+	return told.Say("seats-one-place", "Clients who share a time meet in one place: give the type one location, and none that depends on the client.")
 }

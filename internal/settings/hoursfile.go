@@ -1,4 +1,4 @@
-package app
+package settings
 
 import (
 	"context"
@@ -32,11 +32,11 @@ type FileReading struct {
 const holidayYears = 3
 
 // ReadHoursFile reads a file without keeping anything of it.
-func (a *App) ReadHoursFile(p schedule.Person, text []byte) (FileReading, error) {
-	plan, troubles, err := availability.Read(text, p.Local, a.TodayOf(p))
+func (s *Settings) ReadHoursFile(p schedule.Person, text []byte) (FileReading, error) {
+	plan, troubles, err := availability.Read(text, p.Local, s.TodayOf(p))
 	switch {
 	case errors.Is(err, availability.ErrNone):
-		return a.readDaysOff(p, text)
+		return s.readDaysOff(p, text)
 	case err != nil:
 		return FileReading{}, refusal.Faulty("file", told.Say("icalendar-file-choose", "This is not an iCalendar file. Choose one that ends in .ics."))
 	}
@@ -48,8 +48,8 @@ func (a *App) ReadHoursFile(p schedule.Person, text []byte) (FileReading, error)
 	return reading, nil
 }
 
-func (a *App) readDaysOff(p schedule.Person, text []byte) (FileReading, error) {
-	today := a.TodayOf(p)
+func (s *Settings) readDaysOff(p schedule.Person, text []byte) (FileReading, error) {
+	today := s.TodayOf(p)
 	days, troubles, err := busy.WholeDays(text, today, civil.Date{Year: today.Year + holidayYears, Month: today.Month, Day: 1}, p.Local)
 	if err != nil {
 		return FileReading{}, err
@@ -86,23 +86,23 @@ func sentences(troubles []busy.Trouble) []told.Words {
 
 // TakeHoursFile keeps what a file says. Hours become the person's own week, and their days that differ take the place of
 // those from today on; time off stays. Days off are added to what there is.
-func (a *App) TakeHoursFile(ctx context.Context, p schedule.Person, text []byte) (HoursView, error) {
-	reading, err := a.ReadHoursFile(p, text)
+func (s *Settings) TakeHoursFile(ctx context.Context, p schedule.Person, text []byte) (HoursView, error) {
+	reading, err := s.ReadHoursFile(p, text)
 	if err != nil {
 		return HoursView{}, err
 	}
 	if reading.Kind == "days-off" {
-		return a.changeDays(ctx, p, told.Say("undo-days-from-file", "Exceptions: {} off from a file", told.Count(len(reading.Changes), "day")), func(now []schedule.DayChange) ([]schedule.DayChange, error) {
+		return s.changeDays(ctx, p, told.Say("undo-days-from-file", "Exceptions: {} off from a file", told.Count(len(reading.Changes), "day")), func(now []schedule.DayChange) ([]schedule.DayChange, error) {
 			return append(now, reading.Changes...), nil
 		})
 	}
-	today := a.TodayOf(p).String()
-	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
-		before, err := hoursOf(ctx, q, p.ID)
+	today := s.TodayOf(p).String()
+	err = s.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+		before, err := HoursOf(ctx, q, p.ID)
 		if err != nil {
 			return err
 		}
-		after := hoursState{Week: [7]string(reading.Week)}
+		after := HoursState{Week: [7]string(reading.Week)}
 		for _, c := range before.Differs {
 			if c.Kind == schedule.KindOff || c.Last < today {
 				after.Differs = append(after.Differs, c)
@@ -112,19 +112,19 @@ func (a *App) TakeHoursFile(ctx context.Context, p schedule.Person, text []byte)
 		if err := q.SetWeek(ctx, sqlc.SetWeekParams{ID: p.ID, Week: schedule.WeekTextsJSON(after.Week)}); err != nil {
 			return err
 		}
-		if err := setDayChanges(ctx, q, p.ID, after.Differs); err != nil {
+		if err := SetDayChanges(ctx, q, p.ID, after.Differs); err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, subjectHours, p.ID, told.Say("undo-hours-from-file", "Hours: from a file"), before)
+		return s.Remember(ctx, q, p, SubjectHours, p.ID, told.Say("undo-hours-from-file", "Hours: from a file"), before)
 	})
 	if err != nil {
 		return HoursView{}, err
 	}
-	return a.hoursAgain(ctx, p)
+	return s.hoursAgain(ctx, p)
 }
 
 // HoursFile is the person's hours of the coming year as VAVAILABILITY (RFC 7953).
-func (a *App) HoursFile(p schedule.Person) ([]byte, error) {
-	now := a.Now()
-	return availability.Write(p.Plan(), a.TodayOf(p), int(now.AddDate(1, 0, 0).Sub(now)/(24*time.Hour)), span.At(now))
+func (s *Settings) HoursFile(p schedule.Person) ([]byte, error) {
+	now := s.now()
+	return availability.Write(p.Plan(), s.TodayOf(p), int(now.AddDate(1, 0, 0).Sub(now)/(24*time.Hour)), span.At(now))
 }

@@ -1,4 +1,4 @@
-package app
+package settings
 
 import (
 	"context"
@@ -14,10 +14,10 @@ const hindsightDays = 90
 // hindsight holds the last months' bookings of a type against changed rules, each at the moment it was made, for the host who had
 // it, and with the bookings that stood then. What the calendars held is not known any more, so the rule busy is left out; and so
 // are bookings that the saved rules would not have allowed either. host, if not 0, is whose bookings are looked at.
-func (a *App) hindsight(ctx context.Context, viewer schedule.Person, saved schedule.MeetingType, changed schedule.TypeRules, host int64) (count int, unmade []schedule.Unmade, err error) {
-	now := a.Now()
+func (s *Settings) hindsight(ctx context.Context, viewer schedule.Person, saved schedule.MeetingType, changed schedule.TypeRules, host int64) (count int, unmade []schedule.Unmade, err error) {
+	now := s.now()
 	within := span.Of(now.AddDate(0, 0, -hindsightDays), now)
-	l, _, err := a.Crew(ctx, a.Store.Queries, viewer, saved, host, within)
+	l, _, err := s.Crew(ctx, s.store.Queries, viewer, saved, host, within)
 	unmade = []schedule.Unmade{}
 	if err != nil {
 		return 0, unmade, err

@@ -1,4 +1,4 @@
-package app
+package settings
 
 import (
 	"context"
@@ -29,12 +29,12 @@ const (
 )
 
 // AddHolidays adds a calendar. The fields of a refusal are "name" and "file".
-func (a *App) AddHolidays(ctx context.Context, p schedule.Person, file HolidayFile) (WorkspaceView, error) {
-	days, err := a.readHolidays(p, file.Text)
+func (s *Settings) AddHolidays(ctx context.Context, p schedule.Person, file HolidayFile) (WorkspaceView, error) {
+	days, err := s.readHolidays(p, file.Text)
 	if err != nil {
 		return WorkspaceView{}, err
 	}
-	return a.changeHolidays(ctx, p, func(_ *sqlc.Queries, h *schedule.Holidays) (told.Words, error) {
+	return s.changeHolidays(ctx, p, func(_ *sqlc.Queries, h *schedule.Holidays) (told.Words, error) {
 		name, err := h.NameFor(0, file.Name)
 		if err != nil {
 			return told.Words{}, err
@@ -49,15 +49,15 @@ func (a *App) AddHolidays(ctx context.Context, p schedule.Person, file HolidayFi
 }
 
 // RenewHolidays gives a calendar a name and the days of a file; without a text it keeps its days.
-func (a *App) RenewHolidays(ctx context.Context, p schedule.Person, id int64, file HolidayFile) (WorkspaceView, error) {
+func (s *Settings) RenewHolidays(ctx context.Context, p schedule.Person, id int64, file HolidayFile) (WorkspaceView, error) {
 	var days []schedule.StoredDay
 	if file.Text != "" {
 		var err error
-		if days, err = a.readHolidays(p, file.Text); err != nil {
+		if days, err = s.readHolidays(p, file.Text); err != nil {
 			return WorkspaceView{}, err
 		}
 	}
-	return a.changeHolidays(ctx, p, func(_ *sqlc.Queries, h *schedule.Holidays) (told.Words, error) {
+	return s.changeHolidays(ctx, p, func(_ *sqlc.Queries, h *schedule.Holidays) (told.Words, error) {
 		name, err := h.NameFor(id, file.Name)
 		if err != nil {
 			return told.Words{}, err
@@ -80,8 +80,8 @@ func (a *App) RenewHolidays(ctx context.Context, p schedule.Person, id int64, fi
 var errNoHolidays = refusal.New(refusal.NotFound, told.Say("calendar-public-holidays", "This calendar of public holidays is not there any more. Load the page again."))
 
 // RemoveHolidays removes a calendar that no rule names.
-func (a *App) RemoveHolidays(ctx context.Context, p schedule.Person, id int64) (WorkspaceView, error) {
-	return a.changeHolidays(ctx, p, func(q *sqlc.Queries, h *schedule.Holidays) (told.Words, error) {
+func (s *Settings) RemoveHolidays(ctx context.Context, p schedule.Person, id int64) (WorkspaceView, error) {
+	return s.changeHolidays(ctx, p, func(q *sqlc.Queries, h *schedule.Holidays) (told.Words, error) {
 		gone, found := h.Of(id)
 		if !found {
 			return told.Words{}, errNoHolidays
@@ -98,8 +98,8 @@ func (a *App) RemoveHolidays(ctx context.Context, p schedule.Person, id int64) (
 }
 
 // changeHolidays changes the calendars and remembers how they were; change says what it did.
-func (a *App) changeHolidays(ctx context.Context, p schedule.Person, change func(*sqlc.Queries, *schedule.Holidays) (told.Words, error)) (WorkspaceView, error) {
-	err := a.writeFor(ctx, p, identity.EditWorkspace, func(q *sqlc.Queries) error {
+func (s *Settings) changeHolidays(ctx context.Context, p schedule.Person, change func(*sqlc.Queries, *schedule.Holidays) (told.Words, error)) (WorkspaceView, error) {
+	err := s.WriteFor(ctx, p, identity.EditWorkspace, func(q *sqlc.Queries) error {
 		row, err := q.WorkspaceByID(ctx, p.Home.ID)
 		if err != nil {
 			return err
@@ -117,15 +117,15 @@ func (a *App) changeHolidays(ctx context.Context, p schedule.Person, change func
 		if err := writeHolidays(ctx, q, p.Home.ID, after); err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, subjectHolidays, p.Home.ID, label, before)
+		return s.Remember(ctx, q, p, subjectHolidays, p.Home.ID, label, before)
 	})
 	if err != nil {
 		return WorkspaceView{}, err
 	}
-	if p, err = a.PersonByID(ctx, a.Store.Queries, p.ID); err != nil {
+	if p, err = s.PersonByID(ctx, s.store.Queries, p.ID); err != nil {
 		return WorkspaceView{}, err
 	}
-	return a.Workspace(ctx, p)
+	return s.Workspace(ctx, p)
 }
 
 // mostUsersNamed bounds how many users of a calendar are named.
@@ -184,8 +184,8 @@ func restoreHolidays(ctx context.Context, q *sqlc.Queries, _ schedule.Person, wo
 }
 
 // readHolidays reads the days of a file, from a year ago on.
-func (a *App) readHolidays(p schedule.Person, text string) ([]schedule.StoredDay, error) {
-	today := a.TodayOf(p)
+func (s *Settings) readHolidays(p schedule.Person, text string) ([]schedule.StoredDay, error) {
+	today := s.TodayOf(p)
 	first, last := today, today
 	first.Year, last.Year = today.Year-holidaysBack, today.Year+holidaysAhead
 	first.Day, last.Day = min(first.Day, 28), min(last.Day, 28) // 29 February is not in every year
