@@ -19,29 +19,12 @@ import (
 
 // Board is days of one person, or one day of everybody in the workspace, as ribbons on the viewer's clock.
 type Board struct {
-	Today  string          `json:"today" format:"date"`
-	Minute int             `json:"minute" doc:"Of the viewer's wall clock, now."`
-	Zone   string          `json:"zone"`
-	Rows   []BoardRow      `json:"rows"`
-	Teams  []schedule.Team `json:"teams" doc:"To narrow the colleagues to."`
-	People int             `json:"people" doc:"How many have days here, with those before and after."`
-}
-
-// BoardRow is one day of one person. What colleagues have in their calendars stays private: only that they are busy.
-type BoardRow struct {
-	ID      int64           `json:"id" doc:"The person's."`
-	Person  string          `json:"person"`
-	Zone    string          `json:"zone"`
-	Own     bool            `json:"own"`
-	Handles bool            `json:"handles" doc:"May the viewer move and cancel its bookings?"`
-	Ribbon  schedule.Ribbon `json:"ribbon"`
-	Blocks  []Block         `json:"blocks"`
-}
-
-// Block is time that was blocked here.
-type Block struct {
-	schedule.Mark
-	ID int64 `json:"id,omitempty"`
+	Today  string              `json:"today" format:"date"`
+	Minute int                 `json:"minute" doc:"Of the viewer's wall clock, now."`
+	Zone   string              `json:"zone"`
+	Rows   []schedule.BoardRow `json:"rows"`
+	Teams  []schedule.Team     `json:"teams" doc:"To narrow the colleagues to."`
+	People int                 `json:"people" doc:"How many have days here, with those before and after."`
 }
 
 // Board gathers days from a date on: the person's own, or with everybody set one day of each colleague. On the person's own
@@ -58,7 +41,7 @@ func (a *App) Board(ctx context.Context, p schedule.Person, days BoardDays, open
 		}
 	}
 	today := schedule.NewDayDrawer(a.TodayOf(p), p.Local)
-	board := Board{Today: today.Date.String(), Minute: today.Minute(span.At(a.Now())), Zone: p.Zone, Rows: []BoardRow{}, Teams: view.teams, People: view.of}
+	board := Board{Today: today.Date.String(), Minute: today.Minute(span.At(a.Now())), Zone: p.Zone, Rows: []schedule.BoardRow{}, Teams: view.teams, People: view.of}
 	agendas, err := a.WholeAgendas(ctx, a.Store.Queries, view.people, view.reach(opening != 0))
 	if err != nil {
 		return board, err
@@ -71,7 +54,7 @@ func (a *App) Board(ctx context.Context, p schedule.Person, days BoardDays, open
 		}
 		for i := range view.days {
 			d := schedule.NewDayDrawer(view.first.AddDays(i), p.Local)
-			row := boardRow(d, g, p)
+			row := schedule.BoardRowOf(d, g, p)
 			row.Ribbon.Kept = d.Starts(row.Ribbon.Kept, starts)
 			board.Rows = append(board.Rows, row)
 		}
@@ -118,7 +101,7 @@ func (a *App) boardView(ctx context.Context, p schedule.Person, d BoardDays) (v 
 		v.days = 1
 		err = a.viewEverybody(ctx, p, d, &v)
 	default:
-		v.people[0], err = a.colleague(ctx, a.Store.Queries, p, d.Whose)
+		v.people[0], err = a.Colleague(ctx, a.Store.Queries, p, d.Whose)
 	}
 	v.within = span.Span{Start: v.first.Start(p.Local), End: v.first.AddDays(v.days).Start(p.Local)}
 	return v, err
@@ -132,13 +115,13 @@ func (a *App) viewEverybody(ctx context.Context, p schedule.Person, d BoardDays,
 	}
 	v.teams, v.of = teams, len(rows)
 	rows = rows[min(d.Skip, v.of):]
-	v.people, err = a.people(ctx, rows[:min(mostPeople, len(rows))])
+	v.people, err = a.PeopleOf(ctx, rows[:min(mostPeople, len(rows))])
 	return err
 }
 
 // everybody is the person's colleagues, or those of a team, and the teams.
 func (a *App) everybody(ctx context.Context, p schedule.Person, of int64) ([]sqlc.Person, []schedule.Team, error) {
-	teams, err := a.teams(ctx, p)
+	teams, err := a.Teams(ctx, p)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -155,20 +138,6 @@ func (v boardView) reach(search bool) span.Span {
 		return v.within.Grow(schedule.AgendaMargin, schedule.AgendaMargin)
 	}
 	return v.within
-}
-
-func boardRow(d schedule.DayDrawer, g schedule.Agenda, viewer schedule.Person) BoardRow {
-	g = g.SeenBy(viewer)
-	own := g.Person.ID == viewer.Eyes()
-	row := BoardRow{ID: g.Person.ID, Person: g.Person.Name, Zone: g.Person.Zone, Own: own, Ribbon: d.Ribbon(), Blocks: []Block{}}
-	d.Background(&row.Ribbon, g)
-	for _, b := range g.Blocks {
-		for _, mark := range d.Mark(nil, schedule.BlockSpan(b), b.Label) {
-			row.Blocks = append(row.Blocks, Block{mark, b.ID})
-		}
-	}
-	row.Handles = own || viewer.May(identity.SeeEverybodys)
-	return row
 }
 
 // NewBlock is a stretch of a day to be blocked, on the person's wall clock.

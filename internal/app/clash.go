@@ -200,7 +200,7 @@ func (a *App) othersBooking(ctx context.Context, q *sqlc.Queries, p schedule.Per
 	if err != nil {
 		return row, err
 	}
-	if _, err := a.colleague(ctx, q, p, b.HostID); err != nil {
+	if _, err := a.Colleague(ctx, q, p, b.HostID); err != nil {
 		return row, store.ErrNotFound
 	}
 	return q.BookingOfHost(ctx, sqlc.BookingOfHostParams{BookingID: id, PersonID: b.HostID})

@@ -107,7 +107,7 @@ func (a *App) TypeRouting(ctx context.Context, p schedule.Person, id int64) (Rou
 	if view.People, view.Teams, err = a.hostable(ctx, p); err != nil {
 		return view, err
 	}
-	o, err := a.offeredAs(ctx, a.Store.Queries, p, kind, kind.Routing)
+	o, err := a.OfferedAs(ctx, a.Store.Queries, p, kind, kind.Routing)
 	if err != nil {
 		return view, err
 	}
@@ -133,7 +133,7 @@ func (a *App) TypeRouting(ctx context.Context, p schedule.Person, id int64) (Rou
 
 // hostable is everybody of the workspace, and its teams.
 func (a *App) hostable(ctx context.Context, p schedule.Person) ([]schedule.Hostable, []schedule.Team, error) {
-	colleagues, err := a.colleagues(ctx, p)
+	colleagues, err := a.Colleagues(ctx, p)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -141,14 +141,8 @@ func (a *App) hostable(ctx context.Context, p schedule.Person) ([]schedule.Hosta
 	for i, c := range colleagues {
 		people[i] = schedule.Hostable{ID: c.ID, Name: c.Name, Bookable: c.Bookable, Attributes: c.Attributes}
 	}
-	teams, err := a.teams(ctx, p)
+	teams, err := a.Teams(ctx, p)
 	return people, teams, err
-}
-
-// offeredAs is a type as a routing, perhaps one not yet saved, would offer it.
-func (a *App) offeredAs(ctx context.Context, q *sqlc.Queries, p schedule.Person, kind schedule.MeetingType, r schedule.TypeRouting) (schedule.Bookable, error) {
-	crew, err := a.Pool(ctx, q, p.Home.ID, r)
-	return schedule.BookableWith(p, kind, crew), err
 }
 
 // PreviewRouting tells what an unsaved routing would do.
@@ -167,7 +161,7 @@ func (a *App) PreviewRouting(ctx context.Context, p schedule.Person, id int64, r
 		none.Wrong = wrong
 		return none, nil
 	}
-	o, err := a.offeredAs(ctx, a.Store.Queries, p, kind, r)
+	o, err := a.OfferedAs(ctx, a.Store.Queries, p, kind, r)
 	if err != nil {
 		return none, err
 	}
@@ -424,7 +418,7 @@ func (a *App) crewDays(p schedule.Person, o schedule.Bookable, all []schedule.Ag
 		day := CrewDay{Together: d.Ribbon()}
 		day.Together.Kept = d.Starts(day.Together.Kept, starts)
 		for _, g := range all {
-			row := boardRow(d, g, p)
+			row := schedule.BoardRowOf(d, g, p)
 			in := g.Input(o.ID, o.Rules)
 			row.Ribbon.Kept = d.Starts(row.Ribbon.Kept, opentimes.Search(in, d.Day))
 			day.Rows = append(day.Rows, CrewRow{row.Person, row.Ribbon})
@@ -481,7 +475,7 @@ func (a *App) CorrectLedger(ctx context.Context, p schedule.Person, id int64, c 
 		return RoutingView{}, refusal.Faulty("remark", told.Say("say-how-many", "Say by how many and why, so that colleagues can follow it."))
 	}
 	err := a.WriteFor(ctx, p, identity.EditEverybodys, func(q *sqlc.Queries) error {
-		if _, err := a.colleague(ctx, q, p, c.Person); err != nil {
+		if _, err := a.Colleague(ctx, q, p, c.Person); err != nil {
 			return err
 		}
 		return q.CorrectLedger(ctx, sqlc.CorrectLedgerParams{TypeID: id, PersonID: c.Person, At: a.Now().Unix(), Credit: int64(c.Credit), Remark: c.Remark, ByID: p.ID})

@@ -53,7 +53,7 @@ func (a *App) planHandover(ctx context.Context, q *sqlc.Queries, p schedule.Pers
 			return plan, err
 		}
 	}
-	ill, err := a.colleague(ctx, q, p, h.Person)
+	ill, err := a.Colleague(ctx, q, p, h.Person)
 	if err != nil {
 		return plan, err
 	}
@@ -175,7 +175,7 @@ func (a *App) handOne(ctx context.Context, q *sqlc.Queries, p schedule.Person, f
 	}
 	b := schedule.Hosted{Booking: row.Booking, Own: row.MeetingHost}
 	state := handedState{b.ID, bookingState{Host: from, To: move.To, Start: b.StartAt, Overlap: b.OverlapAllowed == 1}}
-	to, err := a.colleague(ctx, q, p, move.To)
+	to, err := a.Colleague(ctx, q, p, move.To)
 	if err != nil {
 		return state, err
 	}

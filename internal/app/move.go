@@ -3,7 +3,6 @@ package app
 import (
 	"cmp"
 	"context"
-	"errors"
 	"slices"
 
 	"corrim/core/civil"
@@ -15,7 +14,6 @@ import (
 	"corrim/internal/calsync"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
-	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
 
@@ -111,7 +109,7 @@ type landing struct {
 }
 
 func (a *App) landing(ctx context.Context, q *sqlc.Queries, p schedule.Person, b schedule.Hosted, to Target) (t landing, err error) {
-	if t.host, err = a.colleague(ctx, q, p, cmp.Or(to.Person, b.Own.PersonID)); err != nil {
+	if t.host, err = a.Colleague(ctx, q, p, cmp.Or(to.Person, b.Own.PersonID)); err != nil {
 		return t, err
 	}
 	date, err := civil.ParseDate(to.Date)
@@ -173,21 +171,6 @@ func (a *App) otherHosts(ctx context.Context, q *sqlc.Queries, b schedule.Hosted
 		out = append(out, person)
 	}
 	return out, nil
-}
-
-// colleague finds somebody of the person's workspace; 0 is the person.
-func (a *App) colleague(ctx context.Context, q *sqlc.Queries, p schedule.Person, id int64) (schedule.Person, error) {
-	if id == 0 || id == p.ID {
-		return p, nil
-	}
-	row, err := q.Person(ctx, id)
-	if errors.Is(err, store.ErrNotFound) || err == nil && (row.WorkspaceID != p.Home.ID || row.RemovedAt != 0) {
-		return schedule.Person{}, refusal.New(refusal.NotFound, told.Say("no-such-colleague", "There is no such colleague. Load the page again to see those there are."))
-	}
-	if err != nil {
-		return schedule.Person{}, err
-	}
-	return a.PersonOf(ctx, q, row)
 }
 
 // MoveByHand moves one of the person's coming bookings to another time, to a colleague, or both; the client is told. A
@@ -295,7 +278,7 @@ func (a *App) restoreBooking(ctx context.Context, q *sqlc.Queries, p schedule.Pe
 	if before.Overlap {
 		back.broken = []opentimes.Rule{opentimes.BookingRule}
 	}
-	if back.host, err = a.colleague(ctx, q, p, before.Host); err != nil {
+	if back.host, err = a.Colleague(ctx, q, p, before.Host); err != nil {
 		return err
 	}
 	return a.carry(ctx, q, p, schedule.Hosted{Booking: row.Booking, Own: row.MeetingHost}, back)
@@ -324,7 +307,7 @@ func (a *App) Takers(ctx context.Context, p schedule.Person, id int64) ([]Taker,
 	if err != nil {
 		return nil, err
 	}
-	people, err := a.colleagues(ctx, p)
+	people, err := a.Colleagues(ctx, p)
 	if err != nil {
 		return nil, err
 	}

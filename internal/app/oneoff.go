@@ -294,7 +294,7 @@ func (a *App) WithdrawOneOff(ctx context.Context, p schedule.Person, id int64) (
 		if err != nil {
 			return err
 		}
-		if _, err := a.colleague(ctx, q, p, row.HostID); err != nil || row.HostID != p.ID && row.MadeBy != p.ID && !p.May(identity.HandleBookings) {
+		if _, err := a.Colleague(ctx, q, p, row.HostID); err != nil || row.HostID != p.ID && row.MadeBy != p.ID && !p.May(identity.HandleBookings) {
 			return errNoOffer
 		}
 		if row.BookingID.Valid {

@@ -16,25 +16,6 @@ import (
 	"corrim/internal/store/sqlc"
 )
 
-// colleagues is everybody in the person's workspace, themself included.
-func (a *App) colleagues(ctx context.Context, p schedule.Person) ([]schedule.Person, error) {
-	rows, err := a.Store.PeopleOfWorkspace(ctx, p.Home.ID)
-	if err != nil {
-		return nil, err
-	}
-	return a.people(ctx, rows)
-}
-
-func (a *App) people(ctx context.Context, rows []sqlc.Person) (people []schedule.Person, err error) {
-	people = make([]schedule.Person, len(rows))
-	for i, row := range rows {
-		if people[i], err = a.PersonOf(ctx, a.Store.Queries, row); err != nil {
-			return nil, err
-		}
-	}
-	return people, nil
-}
-
 // DemoPeople are those whom a visitor of the demo can be.
 func (a *App) DemoPeople(ctx context.Context) ([]schedule.Person, error) {
 	if !a.Demo {
@@ -44,7 +25,7 @@ func (a *App) DemoPeople(ctx context.Context) ([]schedule.Person, error) {
 	if err != nil {
 		return nil, err
 	}
-	return a.people(ctx, rows)
+	return a.PeopleOf(ctx, rows)
 }
 
 // OnBehalfOf is a colleague whose hours the person changes, with the person's own rights. What changes is remembered as theirs.
@@ -52,7 +33,7 @@ func (a *App) OnBehalfOf(ctx context.Context, p schedule.Person, id int64) (sche
 	if err := p.Must(identity.LookAfterHours); err != nil {
 		return schedule.Person{}, err
 	}
-	colleague, err := a.colleague(ctx, a.Store.Queries, p, id)
+	colleague, err := a.Colleague(ctx, a.Store.Queries, p, id)
 	colleague.Person = colleague.By(p.Person)
 	return colleague, err
 }

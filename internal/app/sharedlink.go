@@ -151,7 +151,7 @@ func (a *App) SharedLinks(ctx context.Context, p schedule.Person, id int64) ([]S
 	if err := a.opened.flush(ctx, a.Store); err != nil {
 		return nil, err
 	}
-	o, err := a.offeredAs(ctx, a.Store.Queries, p, kind, kind.Routing)
+	o, err := a.OfferedAs(ctx, a.Store.Queries, p, kind, kind.Routing)
 	if err != nil {
 		return nil, err
 	}

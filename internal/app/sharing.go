@@ -118,7 +118,7 @@ func (a *App) shareType(ctx context.Context, p schedule.Person, s Shared, link *
 	if err != nil {
 		return err
 	}
-	o, err := a.offeredAs(ctx, a.Store.Queries, p, kind, kind.Routing)
+	o, err := a.OfferedAs(ctx, a.Store.Queries, p, kind, kind.Routing)
 	if err != nil {
 		return err
 	}
@@ -138,7 +138,7 @@ func (a *App) shareType(ctx context.Context, p schedule.Person, s Shared, link *
 }
 
 func (a *App) sharePerson(ctx context.Context, p schedule.Person, id int64, out *Sharing) error {
-	who, err := a.colleague(ctx, a.Store.Queries, p, id)
+	who, err := a.Colleague(ctx, a.Store.Queries, p, id)
 	if err != nil {
 		return err
 	}
@@ -150,7 +150,7 @@ func (a *App) sharePerson(ctx context.Context, p schedule.Person, id int64, out 
 }
 
 func (a *App) shareTeam(ctx context.Context, p schedule.Person, id int64, out *Sharing) error {
-	teams, err := a.teams(ctx, p)
+	teams, err := a.Teams(ctx, p)
 	i := slices.IndexFunc(teams, func(t schedule.Team) bool { return t.ID == id })
 	if err == nil && i < 0 {
 		err = errNothingShared

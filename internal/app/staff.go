@@ -57,12 +57,12 @@ type Invitation struct {
 
 // Staff lists the people of the person's workspace.
 func (a *App) Staff(ctx context.Context, p schedule.Person) (Staff, error) {
-	people, err := a.colleagues(ctx, p)
+	people, err := a.Colleagues(ctx, p)
 	if err != nil {
 		return Staff{}, err
 	}
 	s := Staff{People: []Colleague{}, Teams: []schedule.Team{}, Invited: []Invitation{}, Manages: p.May(identity.ManagePeople), Edits: p.May(identity.ManageTeams)}
-	if s.Teams, err = a.teams(ctx, p); err != nil {
+	if s.Teams, err = a.Teams(ctx, p); err != nil {
 		return s, err
 	}
 	now := a.Now()
@@ -85,22 +85,6 @@ func (a *App) Staff(ctx context.Context, p schedule.Person) (Staff, error) {
 		s.Invited = append(s.Invited, Invitation{row.ID, row.Name, row.Mail, identity.Role(row.Role), time.Unix(row.ExpiresAt, 0).UTC(), row.ExpiresAt <= now.Unix()})
 	}
 	return s, err
-}
-
-func (a *App) teams(ctx context.Context, p schedule.Person) ([]schedule.Team, error) {
-	rows, err := a.Store.Teams(ctx, p.Home.ID)
-	out := make([]schedule.Team, len(rows))
-	for i, row := range rows {
-		members, err := a.Store.TeamMembers(ctx, row.ID)
-		if err != nil {
-			return nil, err
-		}
-		out[i] = schedule.Team{ID: row.ID, Name: row.Name, Slug: row.Slug, Members: []int64{}}
-		for _, m := range members {
-			out[i].Members = append(out[i].Members, m.PersonID)
-		}
-	}
-	return out, err
 }
 
 // comingByHost counts everybody's bookings that are not over yet.
@@ -178,7 +162,7 @@ func (a *App) ChangePerson(ctx context.Context, p schedule.Person, id int64, c P
 		action = identity.EditOwn
 	}
 	err := a.WriteFor(ctx, p, action, func(q *sqlc.Queries) error {
-		before, err := a.colleague(ctx, q, p, id)
+		before, err := a.Colleague(ctx, q, p, id)
 		if err != nil {
 			return err
 		}
@@ -217,7 +201,7 @@ func (a *App) ChangesRole(ctx context.Context, p schedule.Person, id int64, role
 	if id == p.ID {
 		return role != p.Role, nil
 	}
-	before, err := a.colleague(ctx, a.Store.Queries, p, id)
+	before, err := a.Colleague(ctx, a.Store.Queries, p, id)
 	return before.Role != role, err
 }
 
@@ -252,7 +236,7 @@ func (a *App) staffAgain(ctx context.Context, p schedule.Person) (Staff, error) 
 // RemovePerson takes somebody out of the workspace. Whoever still has coming bookings can't be: those are handed over first.
 func (a *App) RemovePerson(ctx context.Context, p schedule.Person, id int64) (Staff, error) {
 	err := a.WriteFor(ctx, p, identity.ManagePeople, func(q *sqlc.Queries) error {
-		other, err := a.colleague(ctx, q, p, id)
+		other, err := a.Colleague(ctx, q, p, id)
 		if err != nil {
 			return err
 		}
@@ -331,7 +315,7 @@ func (a *App) SaveTeam(ctx context.Context, p schedule.Person, id int64, t TeamC
 	if t.Name == "" {
 		return Staff{}, refusal.Faulty("name", told.Say("give-team-name", "Give the team a name."))
 	}
-	known, err := a.teams(ctx, p)
+	known, err := a.Teams(ctx, p)
 	if err != nil {
 		return Staff{}, err
 	}
@@ -397,7 +381,7 @@ func (a *App) setMembers(ctx context.Context, q *sqlc.Queries, p schedule.Person
 		}
 	}
 	for _, member := range after {
-		if _, err := a.colleague(ctx, q, p, member); err != nil {
+		if _, err := a.Colleague(ctx, q, p, member); err != nil {
 			return err
 		}
 		if err := q.JoinTeam(ctx, sqlc.JoinTeamParams{TeamID: team, PersonID: member, JoinedAt: a.Now().Unix()}); err != nil {

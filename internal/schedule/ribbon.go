@@ -8,6 +8,7 @@ import (
 	"corrim/core/opentimes"
 	"corrim/core/span"
 	"corrim/core/told"
+	"corrim/internal/identity"
 	"corrim/internal/store/sqlc"
 )
 
@@ -149,4 +150,36 @@ func (d DayDrawer) Starts(into []int, starts []opentimes.Start) []int {
 		}
 	}
 	return into
+}
+
+// BoardRow is one day of one person. What colleagues have in their calendars stays private: only that they are busy.
+type BoardRow struct {
+	ID      int64   `json:"id" doc:"The person's."`
+	Person  string  `json:"person"`
+	Zone    string  `json:"zone"`
+	Own     bool    `json:"own"`
+	Handles bool    `json:"handles" doc:"May the viewer move and cancel its bookings?"`
+	Ribbon  Ribbon  `json:"ribbon"`
+	Blocks  []Block `json:"blocks"`
+}
+
+// Block is time that was blocked here.
+type Block struct {
+	Mark
+	ID int64 `json:"id,omitempty"`
+}
+
+// BoardRowOf is the day of a person as somebody may see it.
+func BoardRowOf(d DayDrawer, g Agenda, viewer Person) BoardRow {
+	g = g.SeenBy(viewer)
+	own := g.Person.ID == viewer.Eyes()
+	row := BoardRow{ID: g.Person.ID, Person: g.Person.Name, Zone: g.Person.Zone, Own: own, Ribbon: d.Ribbon(), Blocks: []Block{}}
+	d.Background(&row.Ribbon, g)
+	for _, b := range g.Blocks {
+		for _, mark := range d.Mark(nil, BlockSpan(b), b.Label) {
+			row.Blocks = append(row.Blocks, Block{mark, b.ID})
+		}
+	}
+	row.Handles = own || viewer.May(identity.SeeEverybodys)
+	return row
 }

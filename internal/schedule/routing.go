@@ -603,3 +603,9 @@ func (p pool) Without(out func(int64) bool) pool {
 	}
 	return kept
 }
+
+// OfferedAs is a type as a routing, perhaps one not yet saved, would offer it.
+func (s *Service) OfferedAs(ctx context.Context, q *sqlc.Queries, p Person, kind MeetingType, r TypeRouting) (Bookable, error) {
+	crew, err := s.Pool(ctx, q, p.Home.ID, r)
+	return BookableWith(p, kind, crew), err
+}
