@@ -20,7 +20,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/internal/api"
-	"corrim/internal/app"
 	"corrim/internal/identity"
 	"corrim/internal/schedule"
 	"corrim/internal/settings"
@@ -301,7 +300,7 @@ func BenchmarkAPoolOfFifty(b *testing.B) {
 	for i := range 49 {
 		people = append(people, schedule.PoolMember{Person: newPerson(b, h, i), Weight: 1})
 	}
-	_, err := h.App.SaveRouting(b.Context(), h.Host, h.Type.ID, app.RoutingChange{Routing: schedule.TypeRouting{Mode: "turn", Period: "always", People: people}, Who: "anyone"})
+	_, err := h.App.SaveRouting(b.Context(), h.Host, h.Type.ID, settings.RoutingChange{Routing: schedule.TypeRouting{Mode: "turn", Period: "always", People: people}, Who: "anyone"})
 	require.NoError(b, err)
 	from := h.Now().UTC()
 	path := survey + "/open?from=" + from.Format(time.RFC3339) + "&to=" + from.AddDate(0, 0, 60).Format(time.RFC3339)

@@ -177,7 +177,7 @@ func (p *planted) types() {
 		kind, err := p.h.App.SaveMeetingType(ctx, p.people[owner], 0, draft, settings.Saving{})
 		require.NoError(p.t, err)
 		routing := schedule.TypeRouting{Mode: "turn", Period: "always", People: []schedule.PoolMember{{Person: p.people[r].ID, Weight: 1}}}
-		_, err = p.h.App.SaveRouting(ctx, p.people[owner], kind.ID, app.RoutingChange{Routing: routing, Who: "anyone"})
+		_, err = p.h.App.SaveRouting(ctx, p.people[owner], kind.ID, settings.RoutingChange{Routing: routing, Who: "anyone"})
 		require.NoError(p.t, err)
 		view, err := p.h.App.BookingPage(ctx, p.people[owner], kind.ID)
 		require.NoError(p.t, err)

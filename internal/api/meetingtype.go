@@ -8,7 +8,6 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/go-chi/chi/v5"
 
-	"corrim/internal/app"
 	"corrim/internal/schedule"
 	"corrim/internal/settings"
 )
@@ -35,7 +34,7 @@ func (s *server) typeOperations(api huma.API) {
 	}))
 	operation(s, api, http.MethodGet, "/types/facts", "type-facts", "Who hosts meeting types, and how much of each is really open", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		IDs []int64 `query:"id,explode" maxItems:"20"`
-	}) ([]app.TypeFacts, error) {
+	}) ([]settings.TypeFacts, error) {
 		return s.app.TypeFacts(ctx, p, in.IDs)
 	}))
 	operation(s, api, http.MethodGet, "/types/{id}", "type", "A meeting type", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) (schedule.MeetingType, error) {
@@ -53,7 +52,7 @@ func (s *server) typeOperations(api huma.API) {
 		Minute int    `query:"minute" minimum:"0" maximum:"1439" doc:"Of the host's wall clock, the time to be explained."`
 		Length int    `query:"length" minimum:"0" doc:"One of the lengths; the one offered first if left out."`
 		Host   int64  `query:"host" doc:"Which of its hosts; the one who asks, or the first, if left out."`
-	}) (app.Reasons, error) {
+	}) (settings.Reasons, error) {
 		return s.app.Reasons(ctx, p, in.ID, in.Date, in.Minute, in.Length, in.Host)
 	}))
 	operation(s, api, http.MethodPost, "/rules/example", "rule-example", "What a group of rules does to a made-up day", forHost(s, func(_ context.Context, _ schedule.Person, in *struct{ Body settings.ExampleOf }) (settings.RuleExample, error) {

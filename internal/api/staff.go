@@ -9,6 +9,7 @@ import (
 
 	"corrim/internal/app"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 )
 
 // JoinPath names an invitation.
@@ -79,25 +80,25 @@ func (s *server) invitationOperations(api huma.API) {
 
 // routingOperations are how meeting types find their hosts, and how bookings are handed over.
 func (s *server) routingOperations(api huma.API) {
-	operation(s, api, http.MethodGet, "/types/{id}/routing", "routing", "How a meeting type finds its hosts, with what it will do and has done", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) (app.RoutingView, error) {
+	operation(s, api, http.MethodGet, "/types/{id}/routing", "routing", "How a meeting type finds its hosts, with what it will do and has done", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) (settings.RoutingView, error) {
 		return s.app.TypeRouting(ctx, p, in.ID)
 	}))
 	operation(s, api, http.MethodPut, "/types/{id}/routing", "save-routing", "Save how a meeting type finds its hosts", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		ByID
-		Body app.RoutingChange
-	}) (app.RoutingView, error) {
+		Body settings.RoutingChange
+	}) (settings.RoutingView, error) {
 		return s.app.SaveRouting(ctx, p, in.ID, in.Body)
 	}))
 	operation(s, api, http.MethodPost, "/types/{id}/routing/preview", "preview-routing", "What an unsaved routing would do", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		ByID
 		Body schedule.TypeRouting
-	}) (app.Foresight, error) {
+	}) (settings.Foresight, error) {
 		return s.app.PreviewRouting(ctx, p, in.ID, in.Body)
 	}))
 	operation(s, api, http.MethodPost, "/types/{id}/routing/corrections", "correct-ledger", "Change somebody's count by hand", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		ByID
-		Body app.LedgerCorrection
-	}) (app.RoutingView, error) {
+		Body settings.LedgerCorrection
+	}) (settings.RoutingView, error) {
 		return s.app.CorrectLedger(ctx, p, in.ID, in.Body)
 	}))
 	operation(s, api, http.MethodPost, "/handover/plan", "plan-handover", "Who would take somebody's bookings", forHost(s, func(ctx context.Context, p schedule.Person, in *struct{ Body app.HandoverSpan }) (app.HandoverPlan, error) {

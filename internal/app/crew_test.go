@@ -55,7 +55,7 @@ func TestPreviewReasonsAndScenarioAnswerForTheHostsWhoeverLooks(t *testing.T) {
 }
 
 // factsOf is the facts of the house's type, as somebody sees them.
-func factsOf(t *testing.T, h *testhouse.House, viewer schedule.Person) app.TypeFacts {
+func factsOf(t *testing.T, h *testhouse.House, viewer schedule.Person) settings.TypeFacts {
 	t.Helper()
 	facts, err := h.App.TypeFacts(ctx, viewer, []int64{h.Type.ID, 404})
 	require.NoError(t, err)
@@ -222,7 +222,7 @@ func TestARoutingThatLeadsNowhereIsAskedAboutOnce(t *testing.T) {
 	h := testhouse.New(t)
 	_, err := h.App.AddDayChanges(ctx, h.Colleague, "4 May to 30 July off")
 	require.NoError(t, err)
-	change := app.RoutingChange{Who: "anyone", Routing: schedule.TypeRouting{Mode: routing.Together, People: []schedule.PoolMember{{Person: h.Host.ID, Weight: 1}, {Person: h.Colleague.ID, Weight: 1}}}}
+	change := settings.RoutingChange{Who: "anyone", Routing: schedule.TypeRouting{Mode: routing.Together, People: []schedule.PoolMember{{Person: h.Host.ID, Weight: 1}, {Person: h.Colleague.ID, Weight: 1}}}}
 	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, change)
 	assert.Contains(t, refused(t, err, refusal.NothingOpen).Sentence, "no time at which Ines Valadares and Maren Achterberg are all open")
 	change.Routing.Mode = routing.InTurn

@@ -8,9 +8,7 @@ import (
 	"corrim/core/intake"
 	"corrim/core/life"
 	"corrim/core/told"
-	"corrim/internal/identity"
 	"corrim/internal/refusal"
-	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
@@ -18,12 +16,6 @@ import (
 type Feedback struct {
 	Rating int    `json:"rating" doc:"1 to 5; 5 is best."`
 	Remark string `json:"remark,omitempty"`
-}
-
-// Ratings is how often and how something was rated.
-type Ratings struct {
-	Count   int64   `json:"count"`
-	Average float64 `json:"average" doc:"1 to 5; 0 if there are none."`
 }
 
 // ratable is how long after a meeting its client can say how it was.
@@ -121,20 +113,6 @@ func (a *App) feedbackOf(ctx context.Context, bookings ...int64) (map[int64]*Fee
 	rows, err := a.Store.FeedbackOf(ctx, bookings)
 	for _, row := range rows {
 		out[row.BookingID] = &Feedback{int(row.Rating), row.Remark}
-	}
-	return out, err
-}
-
-// ratings is how types were rated, of the meetings that the viewer may see.
-func (a *App) ratings(ctx context.Context, p schedule.Person, types []int64) (map[int64]Ratings, error) {
-	viewer := p.ID
-	if p.May(identity.SeeEverybodys) {
-		viewer = 0
-	}
-	rows, err := a.Store.RatingsOfTypes(ctx, sqlc.RatingsOfTypesParams{Types: types, Viewer: viewer})
-	out := make(map[int64]Ratings, len(rows))
-	for _, row := range rows {
-		out[row.TypeID] = Ratings{row.Count, float64(row.Sum) / float64(row.Count)}
 	}
 	return out, err
 }

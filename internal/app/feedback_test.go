@@ -14,6 +14,7 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/settings"
 	"corrim/internal/testhouse"
 )
 
@@ -67,7 +68,7 @@ func TestAClientSaysOnceHowAMeetingWas(t *testing.T) {
 	assert.Equal(t, view.Rated, today.History[0].Feedback)
 	facts, err := h.App.TypeFacts(ctx, h.Host, []int64{h.Type.ID, 4711, 4712})
 	require.NoError(t, err)
-	assert.Equal(t, app.Ratings{Count: 1, Average: 4}, facts[0].Ratings)
+	assert.Equal(t, settings.Ratings{Count: 1, Average: 4}, facts[0].Ratings)
 }
 
 func TestRatingsAreOfMeetingsThatOneMaySee(t *testing.T) {
@@ -82,7 +83,7 @@ func TestRatingsAreOfMeetingsThatOneMaySee(t *testing.T) {
 	_, err = h.App.Rate(ctx, linkOf(b), app.Feedback{Rating: 2})
 	require.NoError(t, err)
 	both := schedule.TypeRouting{Mode: routing.InTurn, People: []schedule.PoolMember{{Person: h.Host.ID, Weight: 1}, {Person: h.Colleague.ID, Weight: 1}}}
-	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: both, Who: "anyone", Accept: true})
+	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, settings.RoutingChange{Routing: both, Who: "anyone", Accept: true})
 	require.NoError(t, err)
 	facts, err := h.App.TypeFacts(ctx, as(t, h, h.Colleague, identity.Member), []int64{h.Type.ID})
 	require.NoError(t, err)

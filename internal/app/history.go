@@ -21,7 +21,6 @@ const (
 	subjectBooking  = "booking"
 	subjectOneOff   = "one-off" // of jobs
 	subjectHandover = "handover"
-	subjectRouting  = "routing"
 	subjectClash    = "clash"
 	subjectMessages = "messages"
 
@@ -34,7 +33,6 @@ func (a *App) undoable() undo.Subjects[schedule.Person] {
 		subjectBlock:    undo.Of(settings.MayPutBack(identity.EditOwn), restoreBlock),
 		subjectBooking:  undo.Of(mayPutBackBooking, a.restoreBooking).Telling(),
 		subjectHandover: undo.Of(settings.MayPutBackOf(identity.HandleBookings), a.restoreHandover).Telling(),
-		subjectRouting:  undo.Of(settings.MayPutBackRouting, restoreRouting),
 		subjectClash:    undo.Of(mayPutBackClash, restoreClash),
 		subjectMessages: undo.Of(settings.MayPutBack(identity.EditWorkspace), a.restoreMessages),
 

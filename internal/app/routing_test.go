@@ -21,11 +21,11 @@ import (
 )
 
 // routed lets the house's type be hosted by both, in some mode.
-func routed(t testing.TB, h *testhouse.House, change func(*schedule.TypeRouting)) app.RoutingView {
+func routed(t testing.TB, h *testhouse.House, change func(*schedule.TypeRouting)) settings.RoutingView {
 	t.Helper()
 	r := schedule.TypeRouting{Mode: routing.InTurn, Period: "always", People: []schedule.PoolMember{{Person: h.Host.ID, Weight: 1}, {Person: h.Colleague.ID, Weight: 1}}}
 	change(&r)
-	view, err := h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: r, Who: "anyone", Accept: true})
+	view, err := h.App.SaveRouting(ctx, h.Host, h.Type.ID, settings.RoutingChange{Routing: r, Who: "anyone", Accept: true})
 	require.NoError(t, err)
 	return view
 }
@@ -70,11 +70,11 @@ func TestBookingsAreTakenInTurnByWhoeverIsOpen(t *testing.T) {
 	require.NoError(t, err)
 	assert.True(t, view.Given[0].Back, "a cancelled one is given back")
 	assert.Equal(t, 2, view.Ledger[1].Given)
-	view, err = h.App.CorrectLedger(ctx, h.Host, h.Type.ID, app.LedgerCorrection{Person: h.Host.ID, Credit: 3, Remark: "Took calls by phone"})
+	view, err = h.App.CorrectLedger(ctx, h.Host, h.Type.ID, settings.LedgerCorrection{Person: h.Host.ID, Credit: 3, Remark: "Took calls by phone"})
 	require.NoError(t, err)
 	assert.Equal(t, 3, view.Ledger[0].Credit)
 	assert.Equal(t, 1, view.Ledger[1].Next)
-	_, err = h.App.CorrectLedger(ctx, h.Host, h.Type.ID, app.LedgerCorrection{Person: h.Host.ID, Credit: 3})
+	_, err = h.App.CorrectLedger(ctx, h.Host, h.Type.ID, settings.LedgerCorrection{Person: h.Host.ID, Credit: 3})
 	refused(t, err, refusal.Invalid)
 }
 
@@ -204,7 +204,7 @@ func TestWhoMayBookIsKept(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	who := func(who string) {
-		_, err := h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: schedule.TypeRouting{Mode: routing.InTurn, People: []schedule.PoolMember{{Person: h.Host.ID, Weight: 1}}}, Who: who})
+		_, err := h.App.SaveRouting(ctx, h.Host, h.Type.ID, settings.RoutingChange{Routing: schedule.TypeRouting{Mode: routing.InTurn, People: []schedule.PoolMember{{Person: h.Host.ID, Weight: 1}}}, Who: who})
 		require.NoError(t, err)
 	}
 	who("organisation")
@@ -294,7 +294,7 @@ func TestEveryRoleMayDoWhatTheTableSays(t *testing.T) {
 			return h.App.AddBlock(ctx, p, app.NewBlock{Date: "2026-05-05", From: 60, To: 120})
 		},
 		identity.EditEverybodys: func(p schedule.Person) error {
-			_, err := h.App.SaveRouting(ctx, p, h.Type.ID, app.RoutingChange{Routing: schedule.TypeRouting{Mode: routing.InTurn, People: []schedule.PoolMember{{Person: h.Host.ID, Weight: 1}}}, Who: "anyone"})
+			_, err := h.App.SaveRouting(ctx, p, h.Type.ID, settings.RoutingChange{Routing: schedule.TypeRouting{Mode: routing.InTurn, People: []schedule.PoolMember{{Person: h.Host.ID, Weight: 1}}}, Who: "anyone"})
 			return err
 		},
 		identity.LookAfterHours: func(p schedule.Person) error { _, err := h.App.OnBehalfOf(ctx, p, h.Host.ID); return err },
@@ -471,8 +471,8 @@ func TestAPoolIsOfEveryoneTeamsAndPeopleBesideEachOther(t *testing.T) {
 	view, err = h.App.TypeRouting(ctx, h.Host, h.Type.ID)
 	require.NoError(t, err)
 	assert.True(t, view.Routing.Everyone)
-	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: schedule.TypeRouting{Mode: routing.InTurn, Teams: []int64{team + 9}}, Who: "anyone"})
+	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, settings.RoutingChange{Routing: schedule.TypeRouting{Mode: routing.InTurn, Teams: []int64{team + 9}}, Who: "anyone"})
 	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["people"].Sentence, "team")
-	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: schedule.TypeRouting{Mode: routing.InTurn, People: []schedule.PoolMember{{Person: h.Host.ID, Weight: 1, Through: true}}}, Who: "anyone"})
+	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, settings.RoutingChange{Routing: schedule.TypeRouting{Mode: routing.InTurn, People: []schedule.PoolMember{{Person: h.Host.ID, Weight: 1, Through: true}}}, Who: "anyone"})
 	refused(t, err, refusal.Invalid)
 }

@@ -82,7 +82,7 @@ func (a *App) Today(ctx context.Context, p schedule.Person) (Today, error) {
 	now := a.Now()
 	date := civil.DateOf(span.At(now), p.Local)
 	drawer := schedule.NewDayDrawer(date, p.Local)
-	agenda, err := a.WholeAgenda(ctx, a.Store.Queries, p, a.fortnight(p))
+	agenda, err := a.WholeAgenda(ctx, a.Store.Queries, p, a.Fortnight(p))
 	if err != nil {
 		return Today{}, err
 	}

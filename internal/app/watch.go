@@ -190,7 +190,7 @@ func (a *App) ownEmptyTypes(ctx context.Context, p schedule.Person) ([]emptyType
 // emptyOf is those types that clients should find open, and don't; seen is how a type is to those who are told. On which dates sessions
 // are, their hosts know.
 func (a *App) emptyOf(ctx context.Context, p schedule.Person, types []schedule.MeetingType, seen func(schedule.MeetingType) schedule.MeetingType) ([]emptyType, error) {
-	known := a.Shelf(p, a.fortnight(p))
+	known := a.Shelf(p, a.Fortnight(p))
 	var out []emptyType
 	for _, t := range types {
 		if t.Listing == schedule.ListedOff || t.Who == "nobody" || t.Rules.Sessions {

@@ -535,7 +535,7 @@ func (p Planter) routing(ctx context.Context, people []schedule.Person) error {
 		if s.set != nil {
 			s.set(&r)
 		}
-		if _, err := p.App.SaveRouting(ctx, owner, t.ID, app.RoutingChange{Routing: r, Who: "anyone"}); err != nil {
+		if _, err := p.App.SaveRouting(ctx, owner, t.ID, settings.RoutingChange{Routing: r, Who: "anyone"}); err != nil {
 			return err
 		}
 	}

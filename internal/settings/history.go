@@ -27,6 +27,7 @@ const (
 	subjectOffer     = "offer" // the booking page of a type
 	subjectRemoved   = "removed-type"
 	subjectHolidays  = "holidays"
+	subjectRouting   = "routing"
 )
 
 // register adds how what is set here is put back.
@@ -39,6 +40,7 @@ func (s *Settings) register() {
 		subjectOffer:     undo.Of(MayPutBackType, s.restoreBookingPage),
 		subjectRemoved:   undo.Of(MayPutBackType, restoreRemoved),
 		subjectHolidays:  undo.Of(MayPutBack(identity.EditWorkspace), restoreHolidays),
+		subjectRouting:   undo.Of(mayPutBackRouting, restoreRouting),
 	})
 }
 
@@ -76,8 +78,8 @@ func MayPutBackType(ctx context.Context, q *sqlc.Queries, p schedule.Person, c s
 	return mayChangeType(ctx, q, p, c.SubjectID)
 }
 
-// MayPutBackRouting is the same for how it finds its hosts, which coordinators change too.
-func MayPutBackRouting(ctx context.Context, q *sqlc.Queries, p schedule.Person, c sqlc.SettingChange) error {
+// mayPutBackRouting is the same for how it finds its hosts, which coordinators change too.
+func mayPutBackRouting(ctx context.Context, q *sqlc.Queries, p schedule.Person, c sqlc.SettingChange) error {
 	if err := p.Must(identity.EditEverybodys); err == nil {
 		return nil
 	}

@@ -1,4 +1,4 @@
-package app
+package settings
 
 import (
 	"context"
@@ -49,8 +49,8 @@ type RuleSays struct {
 
 // Reasons explains a day of one of the person's types for one of its hosts (0 is the person if they host it, else the first) and one
 // of its lengths (0 is the first), and the time at a minute of the host's wall clock.
-func (a *App) Reasons(ctx context.Context, p schedule.Person, id int64, date string, minute, minutes int, host int64) (Reasons, error) {
-	kind, day, err := a.typeAndDay(ctx, p, id, date)
+func (s *Settings) Reasons(ctx context.Context, p schedule.Person, id int64, date string, minute, minutes int, host int64) (Reasons, error) {
+	kind, day, err := s.typeAndDay(ctx, p, id, date)
 	if err != nil {
 		return Reasons{}, err
 	}
@@ -61,7 +61,7 @@ func (a *App) Reasons(ctx context.Context, p schedule.Person, id int64, date str
 	kind.Rules = kind.Rules.Only(minutes)
 	// Bookings of the whole week count for limits; the nearest starts are looked for in three weeks around.
 	around := day.Span(p.Local).Grow(23*24*3600, 23*24*3600)
-	l, crew, err := a.Crew(ctx, a.Store.Queries, p, kind, 0, around)
+	l, crew, err := s.Crew(ctx, s.store.Queries, p, kind, 0, around)
 	if err != nil {
 		return Reasons{}, err
 	}
@@ -89,8 +89,8 @@ func (a *App) Reasons(ctx context.Context, p schedule.Person, id int64, date str
 	return r, nil
 }
 
-func (a *App) typeAndDay(ctx context.Context, p schedule.Person, id int64, date string) (schedule.MeetingType, civil.Date, error) {
-	kind, err := a.MeetingType(ctx, p, id)
+func (s *Settings) typeAndDay(ctx context.Context, p schedule.Person, id int64, date string) (schedule.MeetingType, civil.Date, error) {
+	kind, err := s.MeetingType(ctx, p, id)
 	if err != nil {
 		return kind, civil.Date{}, err
 	}
@@ -118,13 +118,13 @@ const scenarioDays = 14
 
 // Scenario saves what the open times of a type depend on from a date on as a file for support, with all who host it. It holds no
 // titles of events and no names of clients.
-func (a *App) Scenario(ctx context.Context, p schedule.Person, id int64, date string) ([]byte, error) {
-	kind, day, err := a.typeAndDay(ctx, p, id, date)
+func (s *Settings) Scenario(ctx context.Context, p schedule.Person, id int64, date string) ([]byte, error) {
+	kind, day, err := s.typeAndDay(ctx, p, id, date)
 	if err != nil {
 		return nil, err
 	}
 	within := span.Span{Start: day.Start(p.Local), End: day.AddDays(scenarioDays).Start(p.Local)}
-	l, _, err := a.Crew(ctx, a.Store.Queries, p, kind, 0, within.Grow(7*24*3600, 7*24*3600))
+	l, _, err := s.Crew(ctx, s.store.Queries, p, kind, 0, within.Grow(7*24*3600, 7*24*3600))
 	if err != nil {
 		return nil, err
 	}

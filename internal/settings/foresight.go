@@ -1,4 +1,4 @@
-package app
+package settings
 
 import (
 	"cmp"
@@ -98,42 +98,42 @@ const (
 )
 
 // TypeRouting returns how a type is routed, with its foresight and ledger.
-func (a *App) TypeRouting(ctx context.Context, p schedule.Person, id int64) (RoutingView, error) {
-	kind, err := a.MeetingType(ctx, p, id)
+func (s *Settings) TypeRouting(ctx context.Context, p schedule.Person, id int64) (RoutingView, error) {
+	kind, err := s.MeetingType(ctx, p, id)
 	if err != nil {
 		return RoutingView{}, err
 	}
 	view := RoutingView{Routing: kind.Routing, Who: kind.Who, Version: kind.Version, Edits: kind.Edits}
-	if view.People, view.Teams, err = a.hostable(ctx, p); err != nil {
+	if view.People, view.Teams, err = s.hostable(ctx, p); err != nil {
 		return view, err
 	}
-	o, err := a.OfferedAs(ctx, a.Store.Queries, p, kind, kind.Routing)
+	o, err := s.OfferedAs(ctx, s.store.Queries, p, kind, kind.Routing)
 	if err != nil {
 		return view, err
 	}
-	ledger, err := a.Ledger(ctx, a.Store.Queries, o.ID, o.Pool)
+	ledger, err := s.Ledger(ctx, s.store.Queries, o.ID, o.Pool)
 	if err != nil {
 		return view, err
 	}
-	if view.Foresight, err = a.foresee(ctx, p, o, ledger); err != nil {
+	if view.Foresight, err = s.foresee(ctx, p, o, ledger); err != nil {
 		return view, err
 	}
 	view.Foresight.Wrong = map[string]told.Words{}
-	names, err := a.Names(ctx, p.Home.ID)
+	names, err := s.Names(ctx, p.Home.ID)
 	if err != nil {
 		return view, err
 	}
 	view.Ledger = ledgerRows(o.Pool.Hosts, ledger, names)
-	view.Given, err = a.given(ctx, p, o, names)
-	if since, _ := schedule.PeriodAround(o.Pool.Period, a.Now().UTC()); since.Unix() > 0 {
+	view.Given, err = s.given(ctx, p, o, names)
+	if since, _ := schedule.PeriodAround(o.Pool.Period, s.now().UTC()); since.Unix() > 0 {
 		view.Since = since.Format(time.DateOnly)
 	}
 	return view, err
 }
 
 // hostable is everybody of the workspace, and its teams.
-func (a *App) hostable(ctx context.Context, p schedule.Person) ([]schedule.Hostable, []schedule.Team, error) {
-	colleagues, err := a.Colleagues(ctx, p)
+func (s *Settings) hostable(ctx context.Context, p schedule.Person) ([]schedule.Hostable, []schedule.Team, error) {
+	colleagues, err := s.Colleagues(ctx, p)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -141,18 +141,18 @@ func (a *App) hostable(ctx context.Context, p schedule.Person) ([]schedule.Hosta
 	for i, c := range colleagues {
 		people[i] = schedule.Hostable{ID: c.ID, Name: c.Name, Bookable: c.Bookable, Attributes: c.Attributes}
 	}
-	teams, err := a.Teams(ctx, p)
+	teams, err := s.Teams(ctx, p)
 	return people, teams, err
 }
 
 // PreviewRouting tells what an unsaved routing would do.
-func (a *App) PreviewRouting(ctx context.Context, p schedule.Person, id int64, r schedule.TypeRouting) (Foresight, error) {
+func (s *Settings) PreviewRouting(ctx context.Context, p schedule.Person, id int64, r schedule.TypeRouting) (Foresight, error) {
 	none := Foresight{Next: []Foretold{}, Dead: []DeadEnd{}, Days: []CrewDay{}}
-	kind, err := a.MeetingType(ctx, p, id)
+	kind, err := s.MeetingType(ctx, p, id)
 	if err != nil {
 		return none, err
 	}
-	people, teams, err := a.hostable(ctx, p)
+	people, teams, err := s.hostable(ctx, p)
 	if err != nil {
 		return none, err
 	}
@@ -161,15 +161,15 @@ func (a *App) PreviewRouting(ctx context.Context, p schedule.Person, id int64, r
 		none.Wrong = wrong
 		return none, nil
 	}
-	o, err := a.OfferedAs(ctx, a.Store.Queries, p, kind, r)
+	o, err := s.OfferedAs(ctx, s.store.Queries, p, kind, r)
 	if err != nil {
 		return none, err
 	}
-	ledger, err := a.Ledger(ctx, a.Store.Queries, o.ID, o.Pool)
+	ledger, err := s.Ledger(ctx, s.store.Queries, o.ID, o.Pool)
 	if err != nil {
 		return none, err
 	}
-	f, err := a.foresee(ctx, p, o, ledger)
+	f, err := s.foresee(ctx, p, o, ledger)
 	f.Wrong = map[string]told.Words{}
 	return f, err
 }
@@ -183,12 +183,12 @@ type RoutingChange struct {
 }
 
 // SaveRouting saves how a type is routed, and who may book it. Whoever is new in the pool starts level.
-func (a *App) SaveRouting(ctx context.Context, p schedule.Person, id int64, c RoutingChange) (RoutingView, error) {
-	kind, err := a.TypeToChange(ctx, p, id, c.Version)
+func (s *Settings) SaveRouting(ctx context.Context, p schedule.Person, id int64, c RoutingChange) (RoutingView, error) {
+	kind, err := s.TypeToChange(ctx, p, id, c.Version)
 	if err != nil {
 		return RoutingView{}, err
 	}
-	people, teams, err := a.hostable(ctx, p)
+	people, teams, err := s.hostable(ctx, p)
 	if err != nil {
 		return RoutingView{}, err
 	}
@@ -201,20 +201,20 @@ func (a *App) SaveRouting(ctx context.Context, p schedule.Person, id int64, c Ro
 		return RoutingView{}, refusal.New(refusal.Forbidden, told.Say("only-coordinator-owner", "Only a coordinator or an owner can let others host a meeting type. Ask one of them."))
 	}
 	if !c.Accept {
-		if err := a.mustLead(ctx, p, kind, c.Routing); err != nil {
+		if err := s.mustLead(ctx, p, kind, c.Routing); err != nil {
 			return RoutingView{}, err
 		}
 	}
-	before, err := kind.Routing.Members(ctx, a.Store.Queries, p.Home.ID)
+	before, err := kind.Routing.Members(ctx, s.store.Queries, p.Home.ID)
 	if err != nil {
 		return RoutingView{}, err
 	}
 	// All who are in the pool from now on get their place, so that whoever is new in it starts level.
-	if c.Routing.People, err = c.Routing.Members(ctx, a.Store.Queries, p.Home.ID); err != nil {
+	if c.Routing.People, err = c.Routing.Members(ctx, s.store.Queries, p.Home.ID); err != nil {
 		return RoutingView{}, err
 	}
 	for i, place := range c.Routing.People {
-		c.Routing.People[i].Since = a.Now().Unix()
+		c.Routing.People[i].Since = s.now().Unix()
 		if known := slices.IndexFunc(before, func(b schedule.PoolMember) bool { return b.Person == place.Person }); known >= 0 {
 			c.Routing.People[i].Since = before[known].Since
 		}
@@ -223,29 +223,29 @@ func (a *App) SaveRouting(ctx context.Context, p schedule.Person, id int64, c Ro
 	if err != nil {
 		return RoutingView{}, err
 	}
-	err = a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err = s.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		before := routingState{kind.Routing, kind.Who}
 		if err := q.SetRouting(ctx, sqlc.SetRoutingParams{ID: id, Routing: string(text), Who: c.Who}); err != nil {
 			return err
 		}
-		return a.Remember(ctx, q, p, subjectRouting, id, told.Say("undo-hosts", "{}: hosts", kind.Name), before)
+		return s.Remember(ctx, q, p, subjectRouting, id, told.Say("undo-hosts", "{}: hosts", kind.Name), before)
 	})
 	if err != nil {
 		return RoutingView{}, err
 	}
-	return a.TypeRouting(ctx, p, id)
+	return s.TypeRouting(ctx, p, id)
 }
 
 // mustLead refuses a routing that would lead nowhere: whatever is answered, or for some answers. Whose sessions there are, is another
 // matter.
-func (a *App) mustLead(ctx context.Context, p schedule.Person, kind schedule.MeetingType, r schedule.TypeRouting) error {
+func (s *Settings) mustLead(ctx context.Context, p schedule.Person, kind schedule.MeetingType, r schedule.TypeRouting) error {
 	if kind.Rules.Sessions {
 		return nil
 	}
 	kind.Routing = r
-	now := span.At(a.Now())
+	now := span.At(s.now())
 	within := span.Span{Start: now, End: now.Add(lookAhead)}
-	l, _, err := a.Crew(ctx, a.Store.Queries, p, kind, 0, within)
+	l, _, err := s.Crew(ctx, s.store.Queries, p, kind, 0, within)
 	if err != nil {
 		return err
 	}
@@ -290,20 +290,20 @@ func restoreRouting(ctx context.Context, q *sqlc.Queries, _ schedule.Person, id 
 }
 
 // foresee works out what a routing does with the soonest open times, and where it leads nowhere.
-func (a *App) foresee(ctx context.Context, p schedule.Person, o schedule.Bookable, ledger routing.Ledger) (Foresight, error) {
+func (s *Settings) foresee(ctx context.Context, p schedule.Person, o schedule.Bookable, ledger routing.Ledger) (Foresight, error) {
 	f := Foresight{Next: []Foretold{}, Dead: []DeadEnd{}, Days: []CrewDay{}}
-	now := span.At(a.Now())
+	now := span.At(s.now())
 	within := span.Span{Start: now, End: now.Add(lookAhead)}
 	o.Rules = o.Rules.Only(o.Rules.Duration)
-	all, err := a.WholeAgendas(ctx, a.Store.Queries, o.Pool.People, within.Grow(schedule.AgendaMargin, schedule.AgendaMargin))
+	all, err := s.WholeAgendas(ctx, s.store.Queries, o.Pool.People, within.Grow(schedule.AgendaMargin, schedule.AgendaMargin))
 	if err != nil {
 		return f, err
 	}
-	if f.Next, err = a.foretell(ctx, p, o, ledger, all, within); err != nil {
+	if f.Next, err = s.foretell(ctx, p, o, ledger, all, within); err != nil {
 		return f, err
 	}
 	f.Dead, f.Cases = deadEnds(o, all, within)
-	f.Days = a.crewDays(p, o, all)
+	f.Days = s.crewDays(p, o, all)
 	return f, nil
 }
 
@@ -317,7 +317,7 @@ func pick(o schedule.Bookable, all []schedule.Agenda, asked schedule.Ask) schedu
 }
 
 // foretell gives the next bookings to their hosts as they would be, each with those before it taken.
-func (a *App) foretell(ctx context.Context, p schedule.Person, o schedule.Bookable, ledger routing.Ledger, all []schedule.Agenda, within span.Span) (_ []Foretold, err error) {
+func (s *Settings) foretell(ctx context.Context, p schedule.Person, o schedule.Bookable, ledger routing.Ledger, all []schedule.Agenda, within span.Span) (_ []Foretold, err error) {
 	names := o.Pool.Names()
 	all = slices.Clone(all)
 	out := []Foretold{}
@@ -331,7 +331,7 @@ func (a *App) foretell(ctx context.Context, p schedule.Person, o schedule.Bookab
 		start := starts[0].Start
 		c := l.Circumstances(start)
 		if o.Pool.Mode == routing.LeastBooked {
-			if c.Booked, err = a.BookedMinutes(ctx, a.Store.Queries, o.Pool, start.At, o.Host.Home); err != nil {
+			if c.Booked, err = s.BookedMinutes(ctx, s.store.Queries, o.Pool, start.At, o.Host.Home); err != nil {
 				return nil, err
 			}
 			addForetold(c.Booked, out, names, o.Rules.Duration)
@@ -343,7 +343,7 @@ func (a *App) foretell(ctx context.Context, p schedule.Person, o schedule.Bookab
 		one := Foretold{Start: start.At.Time(), Why: choice.Reason.Say(names, p.Local)}
 		for _, id := range choice.Hosts {
 			one.Hosts = append(one.Hosts, names[id])
-			ledger = ledger.Give(id, span.At(a.Now()).Add(time.Duration(len(out))*time.Second))
+			ledger = ledger.Give(id, span.At(s.now()).Add(time.Duration(len(out))*time.Second))
 			all = taken(o, all, id, start)
 		}
 		out = append(out, one)
@@ -406,11 +406,11 @@ func deadEnds(o schedule.Bookable, all []schedule.Agenda, within span.Span) ([]D
 }
 
 // crewDays draws the first days on which somebody of the pool is open, on the viewer's clock.
-func (a *App) crewDays(p schedule.Person, o schedule.Bookable, all []schedule.Agenda) []CrewDay {
+func (s *Settings) crewDays(p schedule.Person, o schedule.Bookable, all []schedule.Agenda) []CrewDay {
 	out := []CrewDay{}
 	l := pick(o, all, schedule.Ask{})
 	for i := 0; i < 14 && len(out) < crewDays; i++ {
-		d := schedule.NewDayDrawer(a.TodayOf(p).AddDays(i), p.Local)
+		d := schedule.NewDayDrawer(s.TodayOf(p).AddDays(i), p.Local)
 		starts := l.Starts(d.Day)
 		if len(starts) == 0 {
 			continue
@@ -440,9 +440,9 @@ func ledgerRows(hosts []routing.Host, ledger routing.Ledger, names map[int64]str
 }
 
 // given is the present period's bookings, the latest first, as the person may see them.
-func (a *App) given(ctx context.Context, p schedule.Person, o schedule.Bookable, names map[int64]string) ([]Given, error) {
-	since, _ := schedule.PeriodAround(o.Pool.Period, a.Now().UTC())
-	rows, err := a.Store.AssignmentsOfType(ctx, sqlc.AssignmentsOfTypeParams{TypeID: o.ID, Since: since.Unix()})
+func (s *Settings) given(ctx context.Context, p schedule.Person, o schedule.Bookable, names map[int64]string) ([]Given, error) {
+	since, _ := schedule.PeriodAround(o.Pool.Period, s.now().UTC())
+	rows, err := s.store.AssignmentsOfType(ctx, sqlc.AssignmentsOfTypeParams{TypeID: o.ID, Since: since.Unix()})
 	list := []Given{}
 	for _, g := range rows {
 		why := schedule.Assigned{}
@@ -466,22 +466,22 @@ type LedgerCorrection struct {
 }
 
 // CorrectLedger changes somebody's count in a type's ledger, with a remark.
-func (a *App) CorrectLedger(ctx context.Context, p schedule.Person, id int64, c LedgerCorrection) (RoutingView, error) {
-	if _, err := a.MeetingType(ctx, p, id); err != nil {
+func (s *Settings) CorrectLedger(ctx context.Context, p schedule.Person, id int64, c LedgerCorrection) (RoutingView, error) {
+	if _, err := s.MeetingType(ctx, p, id); err != nil {
 		return RoutingView{}, err
 	}
 	c.Remark = intake.OneLine(c.Remark)
 	if c.Remark == "" || c.Credit == 0 {
 		return RoutingView{}, refusal.Faulty("remark", told.Say("say-how-many", "Say by how many and why, so that colleagues can follow it."))
 	}
-	err := a.WriteFor(ctx, p, identity.EditEverybodys, func(q *sqlc.Queries) error {
-		if _, err := a.Colleague(ctx, q, p, c.Person); err != nil {
+	err := s.WriteFor(ctx, p, identity.EditEverybodys, func(q *sqlc.Queries) error {
+		if _, err := s.Colleague(ctx, q, p, c.Person); err != nil {
 			return err
 		}
-		return q.CorrectLedger(ctx, sqlc.CorrectLedgerParams{TypeID: id, PersonID: c.Person, At: a.Now().Unix(), Credit: int64(c.Credit), Remark: c.Remark, ByID: p.ID})
+		return q.CorrectLedger(ctx, sqlc.CorrectLedgerParams{TypeID: id, PersonID: c.Person, At: s.now().Unix(), Credit: int64(c.Credit), Remark: c.Remark, ByID: p.ID})
 	})
 	if err != nil {
 		return RoutingView{}, err
 	}
-	return a.TypeRouting(ctx, p, id)
+	return s.TypeRouting(ctx, p, id)
 }
