@@ -24,6 +24,7 @@ import (
 	"corrim/internal/api"
 	"corrim/internal/app"
 	"corrim/internal/identity"
+	"corrim/internal/public"
 	"corrim/internal/schedule"
 	"corrim/internal/settings"
 	"corrim/internal/standin/calendar"
@@ -224,7 +225,7 @@ func (p *planted) bookings() {
 	require.NoError(p.t, err)
 	type30 := p.h.Type.ID
 	_, err = p.h.App.MakeOneOff(ctx, p.people[owner], app.NewOneOff{
-		Type: type30, Name: p.words["name of C"], Mail: p.words["mail of C"] + "@x.example", Word: p.words["word to C"], Until: "2026-05-20", Starts: []app.HandPicked{{Date: "2026-05-11", Minute: 600}},
+		Type: type30, Name: p.words["name of C"], Mail: p.words["mail of C"] + "@x.example", Word: p.words["word to C"], Until: "2026-05-20", Starts: []public.HandPicked{{Date: "2026-05-11", Minute: 600}},
 	})
 	require.NoError(p.t, err)
 	p.words["link of C"] = secretIn(p.t, p.h, p.words["mail of C"], "/o/")

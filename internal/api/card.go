@@ -21,7 +21,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"corrim/core/looks"
-	"corrim/internal/app"
+	"corrim/internal/public"
 )
 
 // What stands where a page's link is pasted: the Open Graph protocol (https://ogp.me).
@@ -45,9 +45,9 @@ func (s *server) cardOf(r *http.Request, language string) (tags []byte, seen boo
 	return text.Bytes(), true
 }
 
-func pageAddress(r *http.Request) app.PageAddress {
+func pageAddress(r *http.Request) public.PageAddress {
 	part := func(name string) string { return chi.URLParam(r, name) }
-	return app.PageAddress{Kind: "p", Workspace: part("workspace"), Type: part("type"), Person: part("person"), Team: part("team")}
+	return public.PageAddress{Kind: "p", Workspace: part("workspace"), Type: part("type"), Person: part("person"), Team: part("team")}
 }
 
 // cardPicture draws a page's card.
@@ -85,7 +85,7 @@ var faces = sync.OnceValues(func() (out struct{ regular, bold *sfnt.Font }, err 
 
 // drawCard draws a name over its workspace's, with a day's ruled ribbon in the page's colour below. A line in letters that the font
 // lacks is left out: the card's words stand beside the picture anyway.
-func drawCard(c app.Card) ([]byte, error) {
+func drawCard(c public.Card) ([]byte, error) {
 	fonts, err := faces()
 	if err != nil {
 		return nil, err

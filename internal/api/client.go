@@ -7,6 +7,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"corrim/internal/app"
+	"corrim/internal/public"
 	"corrim/internal/schedule"
 )
 
@@ -61,8 +62,8 @@ func (s *server) requestOperations(api huma.API) {
 	operation(s, api, http.MethodPost, "/host-bookings/{id}/propose", "propose", "Propose other times for what was requested", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		ByID
 		Body struct {
-			Starts []app.HandPicked `json:"starts" maxItems:"50"`
-			Word   string           `json:"word,omitempty" maxLength:"10000"`
+			Starts []public.HandPicked `json:"starts" maxItems:"50"`
+			Word   string              `json:"word,omitempty" maxLength:"10000"`
 		}
 	}) (app.Today, error) {
 		return s.app.Propose(ctx, p, in.ID, in.Body.Starts, in.Body.Word)

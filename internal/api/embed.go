@@ -2,6 +2,7 @@ package api
 
 import (
 	"cmp"
+	"corrim/internal/public"
 	"html/template"
 	"io/fs"
 	"net/http"
@@ -10,8 +11,6 @@ import (
 	"strings"
 
 	"github.com/go-chi/chi/v5"
-
-	"corrim/internal/app"
 )
 
 // mayFrame tells whether a request for a frame comes from a site that may show the page. Browsers keep to the policy in any case (CSP
@@ -79,7 +78,7 @@ func (s *server) tryEmbedding(w http.ResponseWriter, r *http.Request) {
 	}
 	w.Header().Set("Content-Type", "text/html; charset=utf-8")
 	w.Header().Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; frame-src 'self'; style-src 'self'; frame-ancestors 'self'")
-	language := s.app.LinkLanguage(r.Context(), app.PageAddress{}, "language="+url.QueryEscape(asked.Get("language")))
+	language := s.app.LinkLanguage(r.Context(), public.PageAddress{}, "language="+url.QueryEscape(asked.Get("language")))
 	_ = embedded.Execute(w, map[string]string{ // a browser that is gone needs no answer
 		"As": asked.Get("as"), "Colour": asked.Get("colour"), "Wanted": language, "Language": cmp.Or(language, "en"), "Words": asked.Get("words"), "Address": path.String(),
 	})

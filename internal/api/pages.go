@@ -14,7 +14,7 @@ import (
 	"github.com/go-chi/chi/v5"
 	"golang.org/x/text/language"
 
-	"corrim/internal/app"
+	"corrim/internal/public"
 	"corrim/internal/schedule"
 	"corrim/ui"
 )
@@ -184,7 +184,7 @@ func givesNothing(*http.Request) *first { return nil }
 // first is what a type's page shows first: what it says, what the link chooses, and the open times for that.
 type first struct {
 	Page     schedule.Page      `json:"page"`
-	Prepared app.Prepared       `json:"prepared"`
+	Prepared public.Prepared    `json:"prepared"`
 	Open     schedule.OpenTimes `json:"open"`
 }
 

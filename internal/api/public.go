@@ -12,6 +12,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"corrim/internal/app"
+	"corrim/internal/public"
 	"corrim/internal/schedule"
 )
 
@@ -57,7 +58,7 @@ func (s *server) publicOperations(api huma.API) {
 	operation(s, api, http.MethodGet, "/public/{workspace}/{type}/prepared", "prepared", "What a prepared link chooses and fills in, as far as it fits", func(ctx context.Context, in *struct {
 		PagePath
 		Says string `query:"says" maxLength:"30000" doc:"The query of the link's address."`
-	}) (app.Prepared, error) {
+	}) (public.Prepared, error) {
 		return s.app.Prepared(ctx, in.Workspace, in.Type, in.Says, s.inside(ctx, in.Workspace))
 	})
 	operation(s, api, http.MethodGet, "/public/{workspace}/team/{team}", "team-page", "The people and listed meeting types of a team", func(ctx context.Context, in *struct {

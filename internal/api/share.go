@@ -15,7 +15,7 @@ import (
 
 	"corrim/core/share"
 	"corrim/core/told"
-	"corrim/internal/app"
+	"corrim/internal/public"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
 	"corrim/ui"
@@ -38,41 +38,41 @@ func (s *server) shareOperations(api huma.API) {
 	operation(s, api, http.MethodPost, "/share", "sharing", "What is needed to share a page, with what its link is to say", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		SharedPage
 		Body share.Link
-	}) (app.Sharing, error) {
-		return s.app.Sharing(ctx, p, app.Shared{Kind: in.Kind, ID: in.ID, Language: in.Language, Says: in.Body})
+	}) (public.Sharing, error) {
+		return s.app.Sharing(ctx, p, public.Shared{Kind: in.Kind, ID: in.ID, Language: in.Language, Says: in.Body})
 	}))
-	operation(s, api, http.MethodGet, "/types/{id}/links", "shared-links", "The named links of a type", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) ([]app.SharedLink, error) {
+	operation(s, api, http.MethodGet, "/types/{id}/links", "shared-links", "The named links of a type", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) ([]public.SharedLink, error) {
 		return s.app.SharedLinks(ctx, p, in.ID)
 	}))
 	operation(s, api, http.MethodPost, "/types/{id}/links", "add-link", "Keep a prepared link under a name", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		ByID
-		Body app.LinkDraft
-	}) ([]app.SharedLink, error) {
+		Body public.LinkDraft
+	}) ([]public.SharedLink, error) {
 		return s.app.SaveLink(ctx, p, in.ID, 0, in.Body)
 	}))
 	operation(s, api, http.MethodPut, "/types/{id}/links/{link}", "save-link", "Change a named link", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		TypeLink
-		Body app.LinkDraft
-	}) ([]app.SharedLink, error) {
+		Body public.LinkDraft
+	}) ([]public.SharedLink, error) {
 		return s.app.SaveLink(ctx, p, in.ID, in.Link, in.Body)
 	}))
-	operation(s, api, http.MethodDelete, "/types/{id}/links/{link}", "remove-link", "Take a named link away; bookings keep its name", forHost(s, func(ctx context.Context, p schedule.Person, in *TypeLink) ([]app.SharedLink, error) {
+	operation(s, api, http.MethodDelete, "/types/{id}/links/{link}", "remove-link", "Take a named link away; bookings keep its name", forHost(s, func(ctx context.Context, p schedule.Person, in *TypeLink) ([]public.SharedLink, error) {
 		return s.app.RemoveLink(ctx, p, in.ID, in.Link)
 	}))
 	operation(s, api, http.MethodPost, "/types/{id}/times", "times-to-paste", "Open times as links, to be pasted into a mail", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		ByID
-		Body app.TimesWish
-	}) (app.TimesToPaste, error) {
+		Body public.TimesWish
+	}) (public.TimesToPaste, error) {
 		return s.app.TimesToPaste(ctx, p, in.ID, in.Body)
 	}))
 }
 
 // shared is which page an address that isn't an operation's is about, and who asks.
-func (s *server) shared(r *http.Request) (schedule.Person, app.Shared, error) {
+func (s *server) shared(r *http.Request) (schedule.Person, public.Shared, error) {
 	person, err := s.signedIn(r.Context())
 	asked := r.URL.Query()
 	id, _ := strconv.ParseInt(asked.Get("id"), 10, 64) // 0 is the workspace, or nothing
-	return person, app.Shared{Kind: asked.Get("kind"), ID: id, Says: share.ParseQuery(asked.Get("says")), Language: asked.Get("language")}, err
+	return person, public.Shared{Kind: asked.Get("kind"), ID: id, Says: share.ParseQuery(asked.Get("says")), Language: asked.Get("language")}, err
 }
 
 // Pixels per module that a code may have: 12 print 40 mm at 300 dpi for a usual address.

@@ -14,7 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/core/looks"
-	"corrim/internal/app"
+	"corrim/internal/public"
 	"corrim/internal/testhouse"
 )
 
@@ -54,10 +54,10 @@ func TestOnlySitesThatMayShowAPageInAFrame(t *testing.T) {
 
 func TestCardsAreDrawnWhateverAPageIsCalled(t *testing.T) {
 	act := looks.Colour{R: 0x7a, G: 0x1f, B: 0x4d}
-	usual, err := drawCard(app.Card{Title: "Gallery light survey", Workspace: "Quillmere Light Advisers", Act: act})
+	usual, err := drawCard(public.Card{Title: "Gallery light survey", Workspace: "Quillmere Light Advisers", Act: act})
 	require.NoError(t, err)
 	for name, title := range map[string]string{"long": strings.Repeat("Donaudampfschiff ", 40), "one word": strings.Repeat("x", 400), "other letters": "画廊の照明調査", "nothing": ""} {
-		drawn, err := drawCard(app.Card{Title: title, Workspace: "W", Act: act})
+		drawn, err := drawCard(public.Card{Title: title, Workspace: "W", Act: act})
 		require.NoError(t, err, name)
 		picture, err := png.Decode(bytes.NewReader(drawn))
 		require.NoError(t, err, name)

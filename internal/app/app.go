@@ -14,6 +14,7 @@ import (
 	"corrim/internal/calsync"
 	"corrim/internal/identity"
 	"corrim/internal/job"
+	"corrim/internal/public"
 	"corrim/internal/schedule"
 	"corrim/internal/secrets"
 	"corrim/internal/settings"
@@ -75,14 +76,13 @@ type App struct {
 	Config
 	*schedule.Service
 	*settings.Settings
+	*public.Pages
 	Identity  *identity.Service
 	secrets   secrets.Keys
 	name      string // of the installation, in the names of its mails
 	calendars *calsync.Sync
-	keptPages schedule.Kept[string, schedule.Showcase]
 	puzzles   puzzles
 	watch     teamWatch
-	opened    openings
 	jobs      *job.Worker
 	history   undo.Subjects[schedule.Person]
 }
@@ -133,6 +133,7 @@ func New(ctx context.Context, c Config) (*App, error) {
 	a.Settings = settings.New(settings.Config{
 		Schedule: a.Service, Store: c.Store, Now: c.Now, History: a.history, Texts: texts, RaiseSeats: a.raiseSeats, PlanDecisions: a.planDecisions,
 	})
+	a.Pages = public.New(public.Config{Settings: a.Settings, Store: c.Store, Now: c.Now, Log: c.Log, BaseURL: c.BaseURL})
 	a.jobs = job.NewWorker(c.Store, c.Log, c.Now, a.kinds())
 	return a, nil
 }
@@ -144,7 +145,7 @@ func (a *App) Run(ctx context.Context) {
 		a.Log.ErrorContext(ctx, "planning what is done again and again", "error", err)
 	}
 	others.Go(func() { a.checkForever(ctx) })
-	others.Go(func() { a.keepOpenings(ctx) })
+	others.Go(func() { a.KeepOpenings(ctx) })
 	a.jobs.Run(ctx)
 	others.Wait()
 }

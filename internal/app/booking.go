@@ -20,6 +20,7 @@ import (
 	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/calsync"
+	"corrim/internal/public"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
 	"corrim/internal/secrets"
@@ -335,7 +336,7 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o schedule.Boo
 	if err := by.form.Keep(&meeting, &seat, a.Now()); err != nil {
 		return sqlc.Booking{}, err
 	}
-	if seat.ViaID, err = viaOf(ctx, q, o.ID, r.Via); err != nil {
+	if seat.ViaID, err = public.ViaOf(ctx, q, o.ID, r.Via); err != nil {
 		return sqlc.Booking{}, err
 	}
 	into := by.into

@@ -14,6 +14,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/app"
 	"corrim/internal/identity"
+	"corrim/internal/public"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
 	"corrim/internal/settings"
@@ -139,7 +140,7 @@ func TestARequestIsDecidedByTheHost(t *testing.T) {
 	// Other times are proposed; the client takes one.
 	_, err = h.App.Propose(ctx, h.Host, id, nil, "")
 	refused(t, err, refusal.Invalid)
-	_, err = h.App.Propose(ctx, h.Host, id, []app.HandPicked{{Date: "2026-05-06", Minute: 18 * 60}, {Date: "2026-05-07", Minute: 18 * 60}}, "I am away that day.")
+	_, err = h.App.Propose(ctx, h.Host, id, []public.HandPicked{{Date: "2026-05-06", Minute: 18 * 60}, {Date: "2026-05-07", Minute: 18 * 60}}, "I am away that day.")
 	require.NoError(t, err)
 	told := letters(t, h, "one@x.example", 2)
 	assert.Contains(t, told[1].Text, "Proposed: Wednesday 6 May 2026, 14:00", "on the client's clock")
@@ -180,7 +181,7 @@ func TestARequestIsDecidedByTheHost(t *testing.T) {
 	letters(t, h, "five@x.example", 1)
 	h.Pass(20 * time.Hour) // the moment moves on
 	today, _ = h.App.Today(ctx, h.Host)
-	_, err = h.App.Propose(ctx, h.Host, today.Requests[0].ID, []app.HandPicked{{Date: "2026-05-07", Minute: 15 * 60}}, "")
+	_, err = h.App.Propose(ctx, h.Host, today.Requests[0].ID, []public.HandPicked{{Date: "2026-05-07", Minute: 15 * 60}}, "")
 	require.NoError(t, err)
 	letters(t, h, "five@x.example", 2)
 	h.Pass(5 * time.Hour)
@@ -628,7 +629,7 @@ func TestSeveralCanAskForOneTime(t *testing.T) {
 	_, err = h.App.Move(ctx, linkOf(first), h.At("2026-05-06 10:00"))
 	require.NoError(t, err, "the client asks for another time")
 	assert.Contains(t, h.Open("2026-05-06"), "10:00", "which is kept for nobody either")
-	_, err = h.App.Propose(ctx, h.Host, id["one@x.example"], []app.HandPicked{{Date: "2026-05-05", Minute: 10 * 60}, {Date: "2026-05-07", Minute: 18 * 60}}, "")
+	_, err = h.App.Propose(ctx, h.Host, id["one@x.example"], []public.HandPicked{{Date: "2026-05-05", Minute: 10 * 60}, {Date: "2026-05-07", Minute: 18 * 60}}, "")
 	require.NoError(t, err)
 	_, err = h.App.TakeProposed(ctx, linkOf(first), h.At("2026-05-05 10:00"))
 	refused(t, err, refusal.Taken)

@@ -14,6 +14,7 @@ import (
 
 	"corrim/internal/app"
 	"corrim/internal/identity"
+	"corrim/internal/public"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
 	"corrim/internal/settings"
@@ -98,7 +99,7 @@ func TestAGuestWhoseAddressIsRefusedRepeatsNobodysMail(t *testing.T) {
 	require.Eventually(t, func() bool { return !strings.Contains(shown(), "mailbox") }, time.Minute, 10*time.Millisecond)
 	viewer := h.Host
 	viewer.Role = identity.Viewer
-	_, err = h.App.MakeOneOff(ctx, viewer, app.NewOneOff{Type: h.Type.ID, Until: "2026-05-20", Mail: "c@x.example", Starts: []app.HandPicked{{Date: "2026-05-11", Minute: 600}}})
+	_, err = h.App.MakeOneOff(ctx, viewer, app.NewOneOff{Type: h.Type.ID, Until: "2026-05-20", Mail: "c@x.example", Starts: []public.HandPicked{{Date: "2026-05-11", Minute: 600}}})
 	refused(t, err, refusal.Forbidden)
 	assert.Zero(t, server.count("c@x.example"), "who may not offer, mails nobody")
 }

@@ -11,6 +11,7 @@ import (
 
 	"corrim/internal/app"
 	"corrim/internal/identity"
+	"corrim/internal/public"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
 	"corrim/internal/settings"
@@ -77,7 +78,7 @@ func TestAPagesLanguageIsTheWorkspacesWhereverItsLinksLead(t *testing.T) {
 	h := testhouse.New(t)
 	b, err := bookFor(t, h, "2026-05-05 14:00", asIs)
 	require.NoError(t, err)
-	offer, err := h.App.MakeOneOff(ctx, h.Host, app.NewOneOff{Type: h.Type.ID, Until: "2026-05-20", Starts: []app.HandPicked{{Date: "2026-05-11", Minute: 600}}})
+	offer, err := h.App.MakeOneOff(ctx, h.Host, app.NewOneOff{Type: h.Type.ID, Until: "2026-05-20", Starts: []public.HandPicked{{Date: "2026-05-11", Minute: 600}}})
 	require.NoError(t, err)
 	assert.Equal(t, "en", h.App.PageLanguage(ctx, "quillmere", ""))
 	inWorkspace(t, h, func(w *schedule.Workspace) { w.Front.Language = "nl" })
@@ -91,7 +92,7 @@ func TestPagesThatAreNotThereAreKnownAsSuch(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	b := book(t, h, "2026-05-05 10:00")
-	for at, there := range map[app.PageAddress]bool{
+	for at, there := range map[public.PageAddress]bool{
 		{Kind: "p", Workspace: "quillmere"}:                           true,
 		{Kind: "p", Workspace: "quillmere", Type: "survey"}:           true,
 		{Kind: "p", Workspace: "quillmere", Person: "ines-valadares"}: true,

@@ -16,6 +16,7 @@ import (
 	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/identity"
+	"corrim/internal/public"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
 	"corrim/internal/secrets"
@@ -116,8 +117,8 @@ func (a *App) sessionWish(ctx context.Context, p schedule.Person, wish SessionWi
 
 // DrawnSessions are sessions of a type that somebody has drawn.
 type DrawnSessions struct {
-	Type  int64        `json:"type"`
-	Times []HandPicked `json:"times" minItems:"1" maxItems:"60"`
+	Type  int64               `json:"type"`
+	Times []public.HandPicked `json:"times" minItems:"1" maxItems:"60"`
 }
 
 // SessionSentence says when drawn sessions are, as somebody could have written it.

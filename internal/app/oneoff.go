@@ -21,6 +21,7 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/job"
 	"corrim/internal/letter"
+	"corrim/internal/public"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
 	"corrim/internal/secrets"
@@ -33,16 +34,16 @@ import (
 
 // NewOneOff is an offer to be made.
 type NewOneOff struct {
-	Type    int64        `json:"type"`
-	Host    int64        `json:"host,omitempty" doc:"One of its hosts; the maker if left out."`
-	Minutes int          `json:"minutes,omitempty" doc:"The length; that offered first if left out."`
-	Starts  []HandPicked `json:"starts" maxItems:"60" doc:"Whether the type's rules allow them is the host's to know. None with rules."`
-	Rules   *OneOffRules `json:"rules,omitempty" doc:"Instead of picked times: what is open by these."`
-	Until   string       `json:"until" format:"date" doc:"The last day on which it can be taken."`
-	Keep    bool         `json:"keep,omitempty" doc:"The picked times are kept for this client until then; without it, whoever books first has them."`
-	Name    string       `json:"name,omitempty" maxLength:"1000" doc:"The client's, to be filled in already."`
-	Mail    string       `json:"mail,omitempty" maxLength:"1000" doc:"Where the offer is mailed; nowhere if left out."`
-	Word    string       `json:"word,omitempty" maxLength:"10000"`
+	Type    int64               `json:"type"`
+	Host    int64               `json:"host,omitempty" doc:"One of its hosts; the maker if left out."`
+	Minutes int                 `json:"minutes,omitempty" doc:"The length; that offered first if left out."`
+	Starts  []public.HandPicked `json:"starts" maxItems:"60" doc:"Whether the type's rules allow them is the host's to know. None with rules."`
+	Rules   *OneOffRules        `json:"rules,omitempty" doc:"Instead of picked times: what is open by these."`
+	Until   string              `json:"until" format:"date" doc:"The last day on which it can be taken."`
+	Keep    bool                `json:"keep,omitempty" doc:"The picked times are kept for this client until then; without it, whoever books first has them."`
+	Name    string              `json:"name,omitempty" maxLength:"1000" doc:"The client's, to be filled in already."`
+	Mail    string              `json:"mail,omitempty" maxLength:"1000" doc:"Where the offer is mailed; nowhere if left out."`
+	Word    string              `json:"word,omitempty" maxLength:"10000"`
 }
 
 // OneOffRules are what differs from the type's rules: the rest of them, the host's hours and whatever is in the way count as
@@ -193,7 +194,7 @@ func (a *App) checkOneOff(p schedule.Person, n NewOneOff) (seconds []int64, unti
 	if len([]rune(n.Word)) > 1000 {
 		wrong.Add("word", told.Say("message-client-most", "A message to the client has at most 1,000 characters."))
 	}
-	seconds, err = a.picked(p, n.Starts)
+	seconds, err = a.Picked(p, n.Starts)
 	var refusal *refusal.Refusal
 	switch {
 	case errors.As(err, &refusal):

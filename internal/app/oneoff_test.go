@@ -11,6 +11,7 @@ import (
 
 	"corrim/internal/app"
 	"corrim/internal/identity"
+	"corrim/internal/public"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
 	"corrim/internal/settings"
@@ -24,7 +25,7 @@ func TestAOneOffOfferIsTakenOnceAtATimePickedByHand(t *testing.T) {
 	h.Connect()
 	draft := app.NewOneOff{
 		Type: h.Type.ID, Until: "2026-05-20", Name: "Harbour Maritime", Mail: "keeper@harbour.example", Word: "As we said on the phone.",
-		Starts: []app.HandPicked{{Date: "2026-05-09", Minute: 20 * 60}, {Date: "2026-05-10", Minute: 600}, {Date: "2026-05-11", Minute: 600}},
+		Starts: []public.HandPicked{{Date: "2026-05-09", Minute: 20 * 60}, {Date: "2026-05-10", Minute: 600}, {Date: "2026-05-11", Minute: 600}},
 	}
 	for field, change := range map[string]func(*app.NewOneOff){
 		"starts": func(n *app.NewOneOff) { n.Starts = nil },
@@ -100,7 +101,7 @@ func TestAOneOffOfferCanGoByRulesOfItsOwn(t *testing.T) {
 	h.Run()
 	draft := app.NewOneOff{Type: h.Type.ID, Until: "2026-05-08", Rules: &app.OneOffRules{Minutes: 75, Notice: 0, Step: 45}}
 	both := draft
-	both.Starts = []app.HandPicked{{Date: "2026-05-06", Minute: 600}}
+	both.Starts = []public.HandPicked{{Date: "2026-05-06", Minute: 600}}
 	_, err := h.App.MakeOneOff(ctx, h.Host, both)
 	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["starts"].Sentence, "not both")
 	long := draft
@@ -201,7 +202,7 @@ func TestOfferedTimesCanBeKeptForTheirClient(t *testing.T) {
 	h.Run()
 	offer := func() app.OneOff {
 		made, err := h.App.MakeOneOff(ctx, h.Host, app.NewOneOff{
-			Type: h.Type.ID, Until: "2026-05-08", Keep: true, Name: "Silo Museum", Starts: []app.HandPicked{{Date: "2026-05-05", Minute: 10 * 60}, {Date: "2026-05-06", Minute: 10 * 60}},
+			Type: h.Type.ID, Until: "2026-05-08", Keep: true, Name: "Silo Museum", Starts: []public.HandPicked{{Date: "2026-05-05", Minute: 10 * 60}, {Date: "2026-05-06", Minute: 10 * 60}},
 		})
 		require.NoError(t, err)
 		return made
@@ -223,7 +224,7 @@ func TestOfferedTimesCanBeKeptForTheirClient(t *testing.T) {
 	_, err = h.App.WithdrawOneOff(ctx, h.Host, made.ID)
 	require.NoError(t, err)
 	assert.Contains(t, h.Open("2026-05-06"), "10:00")
-	_, err = h.App.MakeOneOff(ctx, h.Host, app.NewOneOff{Type: h.Type.ID, Until: "2026-05-05", Keep: true, Starts: []app.HandPicked{{Date: "2026-05-07", Minute: 10 * 60}}})
+	_, err = h.App.MakeOneOff(ctx, h.Host, app.NewOneOff{Type: h.Type.ID, Until: "2026-05-05", Keep: true, Starts: []public.HandPicked{{Date: "2026-05-07", Minute: 10 * 60}}})
 	require.NoError(t, err)
 	assert.NotContains(t, h.Open("2026-05-07"), "10:00")
 	h.Pass(48 * time.Hour)

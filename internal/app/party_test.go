@@ -16,6 +16,7 @@ import (
 
 	"corrim/core/intake"
 	"corrim/internal/app"
+	"corrim/internal/public"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
 	"corrim/internal/settings"
@@ -133,7 +134,7 @@ func TestASeriesIsProvedAndDecidedAtOneGo(t *testing.T) {
 	today, err := h.App.Today(ctx, h.Host)
 	require.NoError(t, err)
 	require.Len(t, today.Requests, 1, "it is one request")
-	_, err = h.App.Propose(ctx, h.Host, today.Requests[0].ID, []app.HandPicked{{Date: "2026-05-06", Minute: 600}}, "")
+	_, err = h.App.Propose(ctx, h.Host, today.Requests[0].ID, []public.HandPicked{{Date: "2026-05-06", Minute: 600}}, "")
 	refused(t, err, refusal.Over)
 	_, err = h.App.Approve(ctx, h.Host, today.Requests[0].ID, "")
 	require.NoError(t, err)

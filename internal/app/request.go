@@ -9,12 +9,12 @@ import (
 	"strings"
 	"time"
 
-	"corrim/core/civil"
 	"corrim/core/intake"
 	"corrim/core/life"
 	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/job"
+	"corrim/internal/public"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
 	"corrim/internal/store"
@@ -401,40 +401,16 @@ func (a *App) Attendance(ctx context.Context, p schedule.Person, id int64, event
 	})
 }
 
-// HandPicked is a time that a host picked, on their own wall clock.
-type HandPicked struct {
-	Date   string `json:"date" format:"date"`
-	Minute int    `json:"minute" minimum:"0" maximum:"1439"`
-}
-
-// picked is times in UTC seconds, in order and each once.
-func (a *App) picked(p schedule.Person, places []HandPicked) ([]int64, error) {
-	var seconds []int64
-	for _, place := range places {
-		date, err := civil.ParseDate(place.Date)
-		if err != nil {
-			return nil, refusal.Faulty("starts", told.OfError(err))
-		}
-		at := int64(civil.Clock{Date: date, Seconds: place.Minute * 60}.Instant(p.Local))
-		if at <= a.Now().Unix() {
-			return nil, refusal.Faulty("starts", told.Say("time-gone-offered", "A time that has gone by can't be offered."))
-		}
-		seconds = append(seconds, at)
-	}
-	slices.Sort(seconds)
-	return slices.Compact(seconds), nil
-}
-
 // mostProposals bounds how many times a host proposes at once.
 const mostProposals = 8
 
 // Propose offers a client other times than the requested one, which stays kept meanwhile. Whether rules allow them is the
 // host's to know; the client can take one as long as nothing else was booked there.
-func (a *App) Propose(ctx context.Context, p schedule.Person, id int64, places []HandPicked, word string) (Today, error) {
+func (a *App) Propose(ctx context.Context, p schedule.Person, id int64, places []public.HandPicked, word string) (Today, error) {
 	if err := checkWord(word); err != nil {
 		return Today{}, err
 	}
-	seconds, err := a.picked(p, places)
+	seconds, err := a.Picked(p, places)
 	if err != nil {
 		return Today{}, err
 	}

@@ -12,6 +12,7 @@ import (
 	"corrim/core/share"
 	"corrim/core/told"
 	"corrim/internal/app"
+	"corrim/internal/public"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
 	"corrim/internal/settings"
@@ -26,9 +27,9 @@ func TestANamedLinkIsKnownByItsBookings(t *testing.T) {
 	offers(t, h, func(c *settings.BookingPageChange) {
 		c.Questions = []intake.Question{{ID: "which", Kind: intake.One, Label: "Which wing?", Options: []string{"North", "South"}}}
 	})
-	_, err := h.App.SaveLink(ctx, h.Host, h.Type.ID, 0, app.LinkDraft{Name: "  ", Says: share.Link{}})
+	_, err := h.App.SaveLink(ctx, h.Host, h.Type.ID, 0, public.LinkDraft{Name: "  ", Says: share.Link{}})
 	refused(t, err, refusal.Invalid)
-	links, err := h.App.SaveLink(ctx, h.Host, h.Type.ID, 0, app.LinkDraft{Name: "Autumn <b>newsletter</b>", Says: share.ParseQuery("q.which=North&name=Silo&length=999&utm=1")})
+	links, err := h.App.SaveLink(ctx, h.Host, h.Type.ID, 0, public.LinkDraft{Name: "Autumn <b>newsletter</b>", Says: share.ParseQuery("q.which=North&name=Silo&length=999&utm=1")})
 	require.NoError(t, err)
 	require.Len(t, links, 1)
 	assert.Equal(t, "Autumn <b>newsletter</b>", links[0].Name, "whatever is in it is words")
@@ -52,7 +53,7 @@ func TestANamedLinkIsKnownByItsBookings(t *testing.T) {
 	assert.Equal(t, []int64{2, 1}, []int64{links[0].Opened, links[0].Booked})
 
 	id := bookingID(t, h, b)
-	links, err = h.App.SaveLink(ctx, h.Host, h.Type.ID, links[0].ID, app.LinkDraft{Name: "Winter newsletter", Says: share.ParseQuery("q.which=South")})
+	links, err = h.App.SaveLink(ctx, h.Host, h.Type.ID, links[0].ID, public.LinkDraft{Name: "Winter newsletter", Says: share.ParseQuery("q.which=South")})
 	require.NoError(t, err)
 	assert.Equal(t, query, strings.SplitN(links[0].Path, "?", 2)[1], "its address stays")
 	sheet, err := h.App.BookingSheet(ctx, h.Host, id)
@@ -92,7 +93,7 @@ func TestOldShortNamesLeadOn(t *testing.T) {
 		require.NoError(t, err)
 	}
 	rename(h.Type.ID, "light-survey")
-	moved, err := h.App.Moved(ctx, app.PageAddress{Kind: "p", Workspace: "quillmere", Type: "survey"})
+	moved, err := h.App.Moved(ctx, public.PageAddress{Kind: "p", Workspace: "quillmere", Type: "survey"})
 	require.NoError(t, err)
 	assert.Equal(t, "/p/quillmere/light-survey", moved.Path())
 	_, err = bookFor(t, h, "2026-05-05 10:00", asIs)
@@ -100,10 +101,10 @@ func TestOldShortNamesLeadOn(t *testing.T) {
 	copied, err := h.App.DuplicateType(ctx, h.Host, h.Type.ID)
 	require.NoError(t, err)
 	rename(copied.ID, "survey")
-	moved, err = h.App.Moved(ctx, app.PageAddress{Kind: "p", Workspace: "quillmere", Type: "survey"})
+	moved, err = h.App.Moved(ctx, public.PageAddress{Kind: "p", Workspace: "quillmere", Type: "survey"})
 	require.NoError(t, err)
 	assert.Equal(t, "/p/quillmere/survey", moved.Path(), "it is another's now")
-	moved, err = h.App.Moved(ctx, app.PageAddress{Kind: "p", Workspace: "quillmere", Type: "never"})
+	moved, err = h.App.Moved(ctx, public.PageAddress{Kind: "p", Workspace: "quillmere", Type: "never"})
 	require.NoError(t, err)
 	assert.Equal(t, "never", moved.Type)
 
@@ -116,7 +117,7 @@ func TestOldShortNamesLeadOn(t *testing.T) {
 	assert.Equal(t, "Nörth Room", page.Team)
 	require.NotEmpty(t, page.Groups, "what only people of it host")
 	require.Len(t, page.People, 1)
-	card, seen := h.App.Card(ctx, app.PageAddress{Kind: "p", Workspace: "quillmere", Team: "north-room"})
+	card, seen := h.App.Card(ctx, public.PageAddress{Kind: "p", Workspace: "quillmere", Team: "north-room"})
 	assert.True(t, seen)
 	assert.Equal(t, "Nörth Room", card.Title)
 	_, err = h.App.SaveTeam(ctx, h.Host, team.ID, app.TeamChange{Name: "North", Slug: "No Spaces", Members: team.Members})
@@ -131,7 +132,7 @@ func TestOldShortNamesLeadOn(t *testing.T) {
 	offers(t, h, func(c *settings.BookingPageChange) { c.Listing = "link" })
 	_, err = h.App.TeamPage(ctx, "quillmere", "north")
 	refused(t, err, refusal.NotFound) // its name is nobody's business while nothing of it is listed
-	sharing, err := h.App.Sharing(ctx, h.Host, app.Shared{Kind: "team", ID: team.ID})
+	sharing, err := h.App.Sharing(ctx, h.Host, public.Shared{Kind: "team", ID: team.ID})
 	require.NoError(t, err)
 	assert.Contains(t, sharing.Closed.Sentence, "no page yet")
 }
@@ -139,7 +140,7 @@ func TestOldShortNamesLeadOn(t *testing.T) {
 func TestWhatIsSharedSaysWhyClientsWouldFindNothing(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	s := app.Shared{Kind: "type", ID: h.Type.ID, Says: share.ParseQuery("name=Silo+%3Cb%3E&length=7"), Language: "de"}
+	s := public.Shared{Kind: "type", ID: h.Type.ID, Says: share.ParseQuery("name=Silo+%3Cb%3E&length=7"), Language: "de"}
 	sharing, err := h.App.Sharing(ctx, h.Host, s)
 	require.NoError(t, err)
 	assert.Empty(t, sharing.Closed.Sentence)
@@ -151,12 +152,12 @@ func TestWhatIsSharedSaysWhyClientsWouldFindNothing(t *testing.T) {
 	sharing, err = h.App.Sharing(ctx, h.Host, s)
 	require.NoError(t, err)
 	assert.Contains(t, sharing.Closed.Sentence, "switched off")
-	person, err := h.App.Sharing(ctx, h.Colleague, app.Shared{Kind: "person", ID: h.Host.ID})
+	person, err := h.App.Sharing(ctx, h.Colleague, public.Shared{Kind: "person", ID: h.Host.ID})
 	require.NoError(t, err)
 	assert.Contains(t, person.Address, "/with/"+h.Host.Slug)
 	_, err = h.App.Sharing(ctx, h.Colleague, s)
 	refused(t, err, refusal.NotFound)
-	_, err = h.App.Sharing(ctx, h.Host, app.Shared{Kind: "team", ID: 99})
+	_, err = h.App.Sharing(ctx, h.Host, public.Shared{Kind: "team", ID: 99})
 	refused(t, err, refusal.NotFound)
 	sheet, err := h.App.Sheet(ctx, h.Host, s)
 	require.NoError(t, err)
@@ -167,7 +168,7 @@ func TestWhatIsSharedSaysWhyClientsWouldFindNothing(t *testing.T) {
 func TestOpenTimesArePastedAsLinks(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	text, err := h.App.TimesToPaste(ctx, h.Host, h.Type.ID, app.TimesWish{Next: 5, Zone: "Asia/Tokyo", Language: "fr", Says: share.ParseQuery("name=Mus%C3%A9e")})
+	text, err := h.App.TimesToPaste(ctx, h.Host, h.Type.ID, public.TimesWish{Next: 5, Zone: "Asia/Tokyo", Language: "fr", Says: share.ParseQuery("name=Mus%C3%A9e")})
 	require.NoError(t, err)
 	require.Len(t, text.Starts, 5)
 	assert.Contains(t, text.Plain, "heure de Tokyo")
@@ -177,15 +178,15 @@ func TestOpenTimesArePastedAsLinks(t *testing.T) {
 	open := h.Open("2026-05-06")
 	at, err := time.Parse("15:04", open[0])
 	require.NoError(t, err)
-	picked := app.HandPicked{Date: "2026-05-06", Minute: at.Hour()*60 + at.Minute()}
-	text, err = h.App.TimesToPaste(ctx, h.Host, h.Type.ID, app.TimesWish{Starts: []app.HandPicked{picked, {Date: "2026-05-06", Minute: 3 * 60}}, Zone: "Europe/Lisbon", Language: "en"})
+	picked := public.HandPicked{Date: "2026-05-06", Minute: at.Hour()*60 + at.Minute()}
+	text, err = h.App.TimesToPaste(ctx, h.Host, h.Type.ID, public.TimesWish{Starts: []public.HandPicked{picked, {Date: "2026-05-06", Minute: 3 * 60}}, Zone: "Europe/Lisbon", Language: "en"})
 	require.NoError(t, err)
 	assert.Len(t, text.Starts, 1)
 	assert.Len(t, text.Gone, 1, "nobody is offered what isn't open")
 	assert.Contains(t, text.Plain, "Wednesday 6 May 2026, "+open[0])
-	_, err = h.App.TimesToPaste(ctx, h.Host, h.Type.ID, app.TimesWish{Starts: []app.HandPicked{{Date: "2026-05-06", Minute: 180}}, Zone: "Europe/Lisbon"})
+	_, err = h.App.TimesToPaste(ctx, h.Host, h.Type.ID, public.TimesWish{Starts: []public.HandPicked{{Date: "2026-05-06", Minute: 180}}, Zone: "Europe/Lisbon"})
 	refused(t, err, refusal.Invalid)
-	_, err = h.App.TimesToPaste(ctx, h.Host, h.Type.ID, app.TimesWish{Next: 1, Zone: "Nowhere"})
+	_, err = h.App.TimesToPaste(ctx, h.Host, h.Type.ID, public.TimesWish{Next: 1, Zone: "Nowhere"})
 	refused(t, err, refusal.Invalid)
 }
 
@@ -214,7 +215,7 @@ func TestSitesThatMayShowPagesAreOrigins(t *testing.T) {
 func TestCardsAreForPagesThatRobotsMaySee(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	page := app.PageAddress{Kind: "p", Workspace: "quillmere", Type: "survey"}
+	page := public.PageAddress{Kind: "p", Workspace: "quillmere", Type: "survey"}
 	card, seen := h.App.Card(ctx, page)
 	assert.True(t, seen)
 	assert.Equal(t, h.Type.Name, card.Title)
@@ -223,14 +224,14 @@ func TestCardsAreForPagesThatRobotsMaySee(t *testing.T) {
 		_, seen = h.App.Card(ctx, page)
 		assert.False(t, seen, listing)
 	}
-	_, seen = h.App.Card(ctx, app.PageAddress{Kind: "p", Workspace: "quillmere"})
+	_, seen = h.App.Card(ctx, public.PageAddress{Kind: "p", Workspace: "quillmere"})
 	assert.True(t, seen)
 	view, err := h.App.Workspace(ctx, h.Host)
 	require.NoError(t, err)
 	view.Front.Unpublished = true
 	_, err = h.App.SaveWorkspace(ctx, h.Host, view.Workspace)
 	require.NoError(t, err)
-	_, seen = h.App.Card(ctx, app.PageAddress{Kind: "p", Workspace: "quillmere"})
+	_, seen = h.App.Card(ctx, public.PageAddress{Kind: "p", Workspace: "quillmere"})
 	assert.False(t, seen)
 }
 
@@ -243,7 +244,7 @@ func BenchmarkTimesToPaste(b *testing.B) {
 	}
 	h.Connect()
 	for b.Loop() {
-		text, err := h.App.TimesToPaste(ctx, h.Host, h.Type.ID, app.TimesWish{Next: 5, Zone: "Europe/Lisbon", Language: "en"})
+		text, err := h.App.TimesToPaste(ctx, h.Host, h.Type.ID, public.TimesWish{Next: 5, Zone: "Europe/Lisbon", Language: "en"})
 		require.NoError(b, err)
 		require.Len(b, text.Starts, 5)
 	}

@@ -1,4 +1,4 @@
-package app
+package public
 
 import (
 	"context"
@@ -40,11 +40,11 @@ type Prepared struct {
 }
 
 // LinkLanguage is the language that a link to one of the pages of a workspace asks for; empty if it asks for none that there is.
-func (a *App) LinkLanguage(ctx context.Context, at PageAddress, query string) string {
+func (s *Pages) LinkLanguage(ctx context.Context, at PageAddress, query string) string {
 	link := share.ParseQuery(query)
 	if link.Language == "" && link.Via != "" && at.Type != "" {
-		if kind, err := a.Store.MeetingTypeBySlug(ctx, sqlc.MeetingTypeBySlugParams{Workspace: at.Workspace, Slug: at.Type}); err == nil {
-			if link, err = a.named(ctx, kind.ID, link); err != nil {
+		if kind, err := s.store.MeetingTypeBySlug(ctx, sqlc.MeetingTypeBySlugParams{Workspace: at.Workspace, Slug: at.Type}); err == nil {
+			if link, err = s.named(ctx, kind.ID, link); err != nil {
 				return ""
 			}
 		}
@@ -56,11 +56,11 @@ func (a *App) LinkLanguage(ctx context.Context, at PageAddress, query string) st
 }
 
 // named is a link with what the name says that it has. One that was taken away says nothing any more, and an unknown one is none.
-func (a *App) named(ctx context.Context, kind int64, link share.Link) (share.Link, error) {
+func (s *Pages) named(ctx context.Context, kind int64, link share.Link) (share.Link, error) {
 	if link.Via == "" {
 		return link, nil
 	}
-	kept, err := a.Store.SharedLinkByKey(ctx, sqlc.SharedLinkByKeyParams{Key: link.Via, TypeID: kind})
+	kept, err := s.store.SharedLinkByKey(ctx, sqlc.SharedLinkByKeyParams{Key: link.Via, TypeID: kind})
 	if errors.Is(err, store.ErrNotFound) {
 		link.Via = ""
 		return link, nil
@@ -72,19 +72,19 @@ func (a *App) named(ctx context.Context, kind int64, link share.Link) (share.Lin
 }
 
 // Prepared reads what stands behind the question mark of a type's address, for whoever may see the page.
-func (a *App) Prepared(ctx context.Context, workspace, slug, query string, inside bool) (Prepared, error) {
-	o, err := a.BookableAt(ctx, a.Store.Queries, workspace, slug)
+func (s *Pages) Prepared(ctx context.Context, workspace, slug, query string, inside bool) (Prepared, error) {
+	o, err := s.BookableAt(ctx, s.store.Queries, workspace, slug)
 	if err != nil {
 		return Prepared{}, err
 	}
 	if o.Host.Home.BeingSetUp() && !inside {
 		return Prepared{}, errNoPage
 	}
-	return a.prepared(ctx, o, query)
+	return s.prepared(ctx, o, query)
 }
 
-func (a *App) prepared(ctx context.Context, o schedule.Bookable, query string) (Prepared, error) {
-	link, err := a.named(ctx, o.ID, share.ParseQuery(query))
+func (s *Pages) prepared(ctx context.Context, o schedule.Bookable, query string) (Prepared, error) {
+	link, err := s.named(ctx, o.ID, share.ParseQuery(query))
 	if err != nil {
 		return Prepared{}, err
 	}
@@ -106,8 +106,8 @@ func (a *App) prepared(ctx context.Context, o schedule.Bookable, query string) (
 	return p, nil
 }
 
-// viaOf is the named link that a key stands for, if it is one of the type's. One that isn't is no reason to refuse a booking.
-func viaOf(ctx context.Context, q *sqlc.Queries, kind int64, key string) (sql.NullInt64, error) {
+// ViaOf is the named link that a key stands for, if it is one of the type's. One that isn't is no reason to refuse a booking.
+func ViaOf(ctx context.Context, q *sqlc.Queries, kind int64, key string) (sql.NullInt64, error) {
 	if key == "" {
 		return sql.NullInt64{}, nil
 	}
@@ -143,23 +143,23 @@ const (
 )
 
 // SharedLinks lists the named links of a type, the latest first.
-func (a *App) SharedLinks(ctx context.Context, p schedule.Person, id int64) ([]SharedLink, error) {
-	kind, err := a.MeetingType(ctx, p, id)
+func (s *Pages) SharedLinks(ctx context.Context, p schedule.Person, id int64) ([]SharedLink, error) {
+	kind, err := s.MeetingType(ctx, p, id)
 	if err != nil {
 		return nil, err
 	}
-	if err := a.opened.flush(ctx, a.Store); err != nil {
+	if err := s.opened.flush(ctx, s.store); err != nil {
 		return nil, err
 	}
-	o, err := a.OfferedAs(ctx, a.Store.Queries, p, kind, kind.Routing)
+	o, err := s.OfferedAs(ctx, s.store.Queries, p, kind, kind.Routing)
 	if err != nil {
 		return nil, err
 	}
-	rows, err := a.Store.SharedLinks(ctx, id)
+	rows, err := s.store.SharedLinks(ctx, id)
 	if err != nil {
 		return nil, err
 	}
-	names, err := a.Names(ctx, p.Home.ID)
+	names, err := s.Names(ctx, p.Home.ID)
 	page, out := o.SharePage(), make([]SharedLink, len(rows))
 	for i, r := range rows {
 		link := r.SharedLink
@@ -183,12 +183,12 @@ func inSentences(misfits []share.Misfit) []told.Words {
 }
 
 // SaveLink keeps a link under a name, or another one in its place if the ID is not 0.
-func (a *App) SaveLink(ctx context.Context, p schedule.Person, kind, id int64, d LinkDraft) ([]SharedLink, error) {
+func (s *Pages) SaveLink(ctx context.Context, p schedule.Person, kind, id int64, d LinkDraft) ([]SharedLink, error) {
 	d.Name = intake.OneLine(d.Name)
 	if d.Name == "" || len([]rune(d.Name)) > longestLinkName {
 		return nil, refusal.Faulty("name", told.Say("say-1-80", "Say in 1 to 80 letters what the link is for, like “autumn newsletter”."))
 	}
-	t, err := a.MeetingType(ctx, p, kind)
+	t, err := s.MeetingType(ctx, p, kind)
 	if err != nil {
 		return nil, err
 	}
@@ -197,9 +197,9 @@ func (a *App) SaveLink(ctx context.Context, p schedule.Person, kind, id int64, d
 	if says.Query() != d.Says.Query() {
 		return nil, refusal.Faulty("says", told.Say("link-fills-more", "The link fills in more than 8,000 letters. Leave some of it to the client."))
 	}
-	err = a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+	err = s.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		if id != 0 {
-			if err := a.ownLink(ctx, q, p, t, id); err != nil {
+			if err := s.ownLink(ctx, q, p, t, id); err != nil {
 				return err
 			}
 			return q.SetSharedLink(ctx, sqlc.SetSharedLinkParams{ID: id, Name: d.Name, Query: says.Query()})
@@ -207,38 +207,38 @@ func (a *App) SaveLink(ctx context.Context, p schedule.Person, kind, id int64, d
 		if there, err := q.CountSharedLinks(ctx, kind); err != nil || there >= mostLinks {
 			return errors.Join(err, refusal.New(refusal.TooMany, told.Say("meeting-type-most", "A meeting type has at most 200 named links. Remove some of them first.")))
 		}
-		_, err := q.AddSharedLink(ctx, sqlc.AddSharedLinkParams{TypeID: kind, Key: newLinkKey(), Name: d.Name, Query: says.Query(), MadeBy: p.ID, CreatedAt: a.Now().Unix()})
+		_, err := q.AddSharedLink(ctx, sqlc.AddSharedLinkParams{TypeID: kind, Key: newLinkKey(), Name: d.Name, Query: says.Query(), MadeBy: p.ID, CreatedAt: s.now().Unix()})
 		return err
 	})
 	if err != nil {
 		return nil, err
 	}
-	return a.SharedLinks(ctx, p, kind)
+	return s.SharedLinks(ctx, p, kind)
 }
 
 // RemoveLink takes a link out of the list. Its address leads to the page without filling anything in, and bookings keep its name.
-func (a *App) RemoveLink(ctx context.Context, p schedule.Person, kind, id int64) ([]SharedLink, error) {
-	t, err := a.MeetingType(ctx, p, kind)
+func (s *Pages) RemoveLink(ctx context.Context, p schedule.Person, kind, id int64) ([]SharedLink, error) {
+	t, err := s.MeetingType(ctx, p, kind)
 	if err != nil {
 		return nil, err
 	}
-	err = a.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
-		if err := a.ownLink(ctx, q, p, t, id); err != nil {
+	err = s.WriteFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+		if err := s.ownLink(ctx, q, p, t, id); err != nil {
 			return err
 		}
-		return q.RemoveSharedLink(ctx, sqlc.RemoveSharedLinkParams{ID: id, RemovedAt: a.Now().Unix()})
+		return q.RemoveSharedLink(ctx, sqlc.RemoveSharedLinkParams{ID: id, RemovedAt: s.now().Unix()})
 	})
 	if err != nil {
 		return nil, err
 	}
-	return a.SharedLinks(ctx, p, kind)
+	return s.SharedLinks(ctx, p, kind)
 }
 
 // newLinkKey is short enough to be read out, and no secret.
 func newLinkKey() string { return strings.ToLower(rand.Text()[:8]) }
 
 // ownLink refuses links of others' types, and links that a colleague made, to whoever may not edit the type.
-func (a *App) ownLink(ctx context.Context, q *sqlc.Queries, p schedule.Person, t schedule.MeetingType, id int64) error {
+func (s *Pages) ownLink(ctx context.Context, q *sqlc.Queries, p schedule.Person, t schedule.MeetingType, id int64) error {
 	link, err := q.SharedLink(ctx, id)
 	if errors.Is(err, store.ErrNotFound) || err == nil && link.TypeID != t.ID {
 		return refusal.New(refusal.NotFound, told.Say("no-such-link", "There is no such link any more. Load the page again to see those there are."))
@@ -250,17 +250,17 @@ func (a *App) ownLink(ctx context.Context, q *sqlc.Queries, p schedule.Person, t
 }
 
 // LinkOpened counts that a page was opened by a named link.
-func (a *App) LinkOpened(ctx context.Context, workspace, slug, query string) {
+func (s *Pages) LinkOpened(ctx context.Context, workspace, slug, query string) {
 	key := share.ParseQuery(query).Via
 	if key == "" {
 		return
 	}
-	o, err := a.Store.MeetingTypeBySlug(ctx, sqlc.MeetingTypeBySlugParams{Workspace: workspace, Slug: slug})
+	o, err := s.store.MeetingTypeBySlug(ctx, sqlc.MeetingTypeBySlugParams{Workspace: workspace, Slug: slug})
 	if err != nil {
 		return // nothing was opened
 	}
-	if link, err := a.Store.SharedLinkByKey(ctx, sqlc.SharedLinkByKeyParams{Key: key, TypeID: o.ID}); err == nil {
-		a.opened.count(link.ID)
+	if link, err := s.store.SharedLinkByKey(ctx, sqlc.SharedLinkByKeyParams{Key: key, TypeID: o.ID}); err == nil {
+		s.opened.count(link.ID)
 	}
 }
 
@@ -309,11 +309,11 @@ func (o *openings) flush(ctx context.Context, s *store.Store) error {
 	return err
 }
 
-// keepOpenings writes what was counted every minute, and when the program ends.
-func (a *App) keepOpenings(ctx context.Context) {
+// KeepOpenings writes what was counted every minute, and when the program ends.
+func (s *Pages) KeepOpenings(ctx context.Context) {
 	flush := func(ctx context.Context) {
-		if err := a.opened.flush(ctx, a.Store); err != nil {
-			a.Log.ErrorContext(ctx, "how often links were opened can't be written yet", "error", err)
+		if err := s.opened.flush(ctx, s.store); err != nil {
+			s.log.ErrorContext(ctx, "how often links were opened can't be written yet", "error", err)
 		}
 	}
 	for {

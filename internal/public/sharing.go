@@ -1,4 +1,4 @@
-package app
+package public
 
 import (
 	"cmp"
@@ -72,9 +72,9 @@ func linkTo(said, address string) Paste {
 }
 
 // Sharing tells what is needed to share a page.
-func (a *App) Sharing(ctx context.Context, p schedule.Person, s Shared) (Sharing, error) {
+func (a *Pages) Sharing(ctx context.Context, p schedule.Person, s Shared) (Sharing, error) {
 	front := p.Home.Front
-	out := Sharing{Workspace: p.Home.Name, Origin: a.BaseURL, Embed: front.Embed, Sites: append([]string{}, front.Sites...), Misfits: []told.Words{}, logo: front.Looks.Logo, colour: front.Looks.Colour}
+	out := Sharing{Workspace: p.Home.Name, Origin: a.baseURL, Embed: front.Embed, Sites: append([]string{}, front.Sites...), Misfits: []told.Words{}, logo: front.Looks.Logo, colour: front.Looks.Colour}
 	out.words = words.In(cmp.Or(s.Language, front.Language))
 	link := share.Parse(s.Says.Values())
 	signature := "share.signature"
@@ -103,7 +103,7 @@ func (a *App) Sharing(ctx context.Context, p schedule.Person, s Shared) (Sharing
 	if s.Kind != sharesType { // theirs choose nothing but the language
 		link = share.Link{Language: link.Language, Colour: link.Colour}
 	}
-	out.Address = a.BaseURL + out.Path
+	out.Address = a.baseURL + out.Path
 	if out.Query = link.Query(); out.Query != "" {
 		out.Address += "?" + out.Query
 	}
@@ -113,12 +113,12 @@ func (a *App) Sharing(ctx context.Context, p schedule.Person, s Shared) (Sharing
 
 var errNothingShared = refusal.New(refusal.NotFound, told.Say("what-shared-any", "What was to be shared is not there any more. Load the page again."))
 
-func (a *App) shareType(ctx context.Context, p schedule.Person, s Shared, link *share.Link, out *Sharing) error {
+func (a *Pages) shareType(ctx context.Context, p schedule.Person, s Shared, link *share.Link, out *Sharing) error {
 	kind, err := a.MeetingType(ctx, p, s.ID)
 	if err != nil {
 		return err
 	}
-	o, err := a.OfferedAs(ctx, a.Store.Queries, p, kind, kind.Routing)
+	o, err := a.OfferedAs(ctx, a.store.Queries, p, kind, kind.Routing)
 	if err != nil {
 		return err
 	}
@@ -137,8 +137,8 @@ func (a *App) shareType(ctx context.Context, p schedule.Person, s Shared, link *
 	return nil
 }
 
-func (a *App) sharePerson(ctx context.Context, p schedule.Person, id int64, out *Sharing) error {
-	who, err := a.Colleague(ctx, a.Store.Queries, p, id)
+func (s *Pages) sharePerson(ctx context.Context, p schedule.Person, id int64, out *Sharing) error {
+	who, err := s.Colleague(ctx, s.store.Queries, p, id)
 	if err != nil {
 		return err
 	}
@@ -149,8 +149,8 @@ func (a *App) sharePerson(ctx context.Context, p schedule.Person, id int64, out 
 	return nil
 }
 
-func (a *App) shareTeam(ctx context.Context, p schedule.Person, id int64, out *Sharing) error {
-	teams, err := a.Teams(ctx, p)
+func (s *Pages) shareTeam(ctx context.Context, p schedule.Person, id int64, out *Sharing) error {
+	teams, err := s.Teams(ctx, p)
 	i := slices.IndexFunc(teams, func(t schedule.Team) bool { return t.ID == id })
 	if err == nil && i < 0 {
 		err = errNothingShared
@@ -160,7 +160,7 @@ func (a *App) shareTeam(ctx context.Context, p schedule.Person, id int64, out *S
 	}
 	out.Name, out.Slug, out.Path = teams[i].Name, teams[i].Slug, "/p/"+p.Home.Slug+"/team/"+teams[i].Slug
 	out.Edits = p.May(identity.ManageTeams)
-	if _, err = a.TeamPage(ctx, p.Home.Slug, out.Slug); errors.Is(err, errNoPage) {
+	if _, err = s.TeamPage(ctx, p.Home.Slug, out.Slug); errors.Is(err, errNoPage) {
 		out.Closed = told.Say("closed-team", "Nothing that is listed is hosted by this team alone or as a team, so it has no page yet.")
 		return nil
 	}
@@ -174,7 +174,7 @@ type Sheet struct {
 }
 
 // Sheet tells what stands on a printed sheet.
-func (a *App) Sheet(ctx context.Context, p schedule.Person, s Shared) (Sheet, error) {
+func (a *Pages) Sheet(ctx context.Context, p schedule.Person, s Shared) (Sheet, error) {
 	sharing, err := a.Sharing(ctx, p, s)
 	if err != nil {
 		return Sheet{}, err
@@ -210,25 +210,25 @@ type TimesToPaste struct {
 const mostPasted = 20
 
 // TimesToPaste writes open times of a type for a mail.
-func (a *App) TimesToPaste(ctx context.Context, p schedule.Person, id int64, wish TimesWish) (TimesToPaste, error) {
+func (s *Pages) TimesToPaste(ctx context.Context, p schedule.Person, id int64, wish TimesWish) (TimesToPaste, error) {
 	out := TimesToPaste{Starts: []time.Time{}, Gone: []time.Time{}}
 	zone, err := civil.LoadZone(wish.Zone)
 	if err != nil {
 		return out, refusal.Faulty("zone", told.Say("no-such-time", "There is no such time zone. Choose one from the list."))
 	}
-	kind, err := a.MeetingType(ctx, p, id)
+	kind, err := s.MeetingType(ctx, p, id)
 	if err != nil {
 		return out, err
 	}
-	sharing, err := a.Sharing(ctx, p, Shared{Kind: sharesType, ID: id, Says: wish.Says, Language: wish.Language})
+	sharing, err := s.Sharing(ctx, p, Shared{Kind: sharesType, ID: id, Says: wish.Says, Language: wish.Language})
 	if err != nil {
 		return out, err
 	}
-	open, err := a.openFor(ctx, p, kind, wish)
+	open, err := s.openFor(ctx, p, kind, wish)
 	if err != nil {
 		return out, err
 	}
-	if out.Starts, out.Gone, err = a.wished(p, wish, open); err != nil {
+	if out.Starts, out.Gone, err = s.wished(p, wish, open); err != nil {
 		return out, err
 	}
 	w := sharing.words
@@ -252,24 +252,24 @@ func addParameter(address, parameter string) string {
 }
 
 // openFor is what is open for clients who follow the link.
-func (a *App) openFor(ctx context.Context, p schedule.Person, kind schedule.MeetingType, wish TimesWish) ([]time.Time, error) {
-	prepared, err := a.Prepared(ctx, p.Home.Slug, kind.Slug, wish.Says.Query(), true)
+func (s *Pages) openFor(ctx context.Context, p schedule.Person, kind schedule.MeetingType, wish TimesWish) ([]time.Time, error) {
+	prepared, err := s.Prepared(ctx, p.Home.Slug, kind.Slug, wish.Says.Query(), true)
 	if err != nil {
 		return nil, err
 	}
-	from := a.Now()
-	open, err := a.OpenTimes(ctx, p.Home.Slug, kind.Slug, schedule.TimesWanted{
+	from := s.now()
+	open, err := s.OpenTimes(ctx, p.Home.Slug, kind.Slug, schedule.TimesWanted{
 		From: from, To: from.Add(schedule.LongestRange - time.Hour), Minutes: prepared.Minutes, Host: prepared.Host, Answers: prepared.Asked, Inside: true,
 	})
 	return open.Starts, err
 }
 
 // wished is the starts to be pasted, and those that were picked and are gone.
-func (a *App) wished(p schedule.Person, wish TimesWish, open []time.Time) (starts, gone []time.Time, err error) {
+func (a *Pages) wished(p schedule.Person, wish TimesWish, open []time.Time) (starts, gone []time.Time, err error) {
 	if wish.Next > 0 {
 		starts = open[:min(wish.Next, len(open))]
 	} else {
-		seconds, err := a.picked(p, wish.Starts)
+		seconds, err := a.Picked(p, wish.Starts)
 		if err != nil {
 			return nil, nil, err
 		}
@@ -297,26 +297,26 @@ type Card struct {
 }
 
 // Card is a page's; none where robots are to be told nothing.
-func (a *App) Card(ctx context.Context, at PageAddress) (Card, bool) {
+func (s *Pages) Card(ctx context.Context, at PageAddress) (Card, bool) {
 	if at.Type != "" {
-		return a.typeCard(ctx, at)
+		return s.typeCard(ctx, at)
 	}
-	show, err := a.showcaseAt(ctx, at)
-	if err != nil || a.KeptFromSearch(ctx, at.Workspace) {
+	show, err := s.showcaseAt(ctx, at)
+	if err != nil || s.KeptFromSearch(ctx, at.Workspace) {
 		return Card{}, false
 	}
-	card := Card{Title: cmp.Or(show.Person, show.Team, show.Workspace), Text: firstLine(show.Description), Workspace: show.Workspace, Address: a.BaseURL + at.Path()}
+	card := Card{Title: cmp.Or(show.Person, show.Team, show.Workspace), Text: firstLine(show.Description), Workspace: show.Workspace, Address: s.baseURL + at.Path()}
 	card.paint(show.Looks)
 	return card, true
 }
 
-func (a *App) typeCard(ctx context.Context, at PageAddress) (Card, bool) {
-	o, err := a.BookableAt(ctx, a.Store.Queries, at.Workspace, at.Type)
+func (s *Pages) typeCard(ctx context.Context, at PageAddress) (Card, bool) {
+	o, err := s.BookableAt(ctx, s.store.Queries, at.Workspace, at.Type)
 	home := o.Host.Home
 	if err != nil || o.Listing != settings.Listed || o.Who != "anyone" || home.Front.Unpublished || home.Front.Hidden {
 		return Card{}, false
 	}
-	card := Card{Title: o.Name, Text: firstLine(o.Description), Workspace: home.Name, Address: a.BaseURL + o.Path}
+	card := Card{Title: o.Name, Text: firstLine(o.Description), Workspace: home.Name, Address: s.baseURL + o.Path}
 	card.paint(o.Looks())
 	return card, true
 }
@@ -337,14 +337,14 @@ func firstLine(text string) string {
 }
 
 // showcaseAt is the page of a workspace, a person or a team.
-func (a *App) showcaseAt(ctx context.Context, at PageAddress) (schedule.Showcase, error) {
+func (s *Pages) showcaseAt(ctx context.Context, at PageAddress) (schedule.Showcase, error) {
 	switch {
 	case at.Person != "":
-		return a.PersonPage(ctx, at.Workspace, at.Person)
+		return s.PersonPage(ctx, at.Workspace, at.Person)
 	case at.Team != "":
-		return a.TeamPage(ctx, at.Workspace, at.Team)
+		return s.TeamPage(ctx, at.Workspace, at.Team)
 	}
-	return a.WorkspacePage(ctx, at.Workspace)
+	return s.WorkspacePage(ctx, at.Workspace)
 }
 
 // Path is a page's address by the names that it has now.
@@ -362,24 +362,24 @@ func (at PageAddress) Path() string {
 }
 
 // Moved is where a page is whose address has a short name of before; it is the same address if it has none.
-func (a *App) Moved(ctx context.Context, at PageAddress) (PageAddress, error) {
+func (s *Pages) Moved(ctx context.Context, at PageAddress) (PageAddress, error) {
 	now := at
 	switch {
 	case at.Kind != "p":
 	case at.Type != "":
-		row, err := a.Store.MeetingTypeBySlug(ctx, sqlc.MeetingTypeBySlugParams{Workspace: at.Workspace, Slug: at.Type})
+		row, err := s.store.MeetingTypeBySlug(ctx, sqlc.MeetingTypeBySlugParams{Workspace: at.Workspace, Slug: at.Type})
 		if err != nil {
 			return at, ignoreMissing(err)
 		}
 		now.Type = row.Slug
 	case at.Person != "":
-		row, err := a.Store.PersonBySlug(ctx, sqlc.PersonBySlugParams{Workspace: at.Workspace, Slug: at.Person})
+		row, err := s.store.PersonBySlug(ctx, sqlc.PersonBySlugParams{Workspace: at.Workspace, Slug: at.Person})
 		if err != nil {
 			return at, ignoreMissing(err)
 		}
 		now.Person = row.Slug
 	case at.Team != "":
-		row, err := a.Store.TeamBySlug(ctx, sqlc.TeamBySlugParams{Workspace: at.Workspace, Slug: at.Team})
+		row, err := s.store.TeamBySlug(ctx, sqlc.TeamBySlugParams{Workspace: at.Workspace, Slug: at.Team})
 		if err != nil {
 			return at, ignoreMissing(err)
 		}
@@ -393,4 +393,28 @@ func ignoreMissing(err error) error {
 		return nil
 	}
 	return err
+}
+
+// HandPicked is a time that a host picked, on their own wall clock.
+type HandPicked struct {
+	Date   string `json:"date" format:"date"`
+	Minute int    `json:"minute" minimum:"0" maximum:"1439"`
+}
+
+// Picked is times in UTC seconds, in order and each once.
+func (s *Pages) Picked(p schedule.Person, places []HandPicked) ([]int64, error) {
+	var seconds []int64
+	for _, place := range places {
+		date, err := civil.ParseDate(place.Date)
+		if err != nil {
+			return nil, refusal.Faulty("starts", told.OfError(err))
+		}
+		at := int64(civil.Clock{Date: date, Seconds: place.Minute * 60}.Instant(p.Local))
+		if at <= s.now().Unix() {
+			return nil, refusal.Faulty("starts", told.Say("time-gone-offered", "A time that has gone by can't be offered."))
+		}
+		seconds = append(seconds, at)
+	}
+	slices.Sort(seconds)
+	return slices.Compact(seconds), nil
 }

@@ -1,4 +1,4 @@
-package app
+package public
 
 import (
 	"cmp"
@@ -17,16 +17,16 @@ import (
 var errNoPage = refusal.New(refusal.NotFound, told.NoPage.Words())
 
 // WorkspacePage returns all listed types of a workspace.
-func (a *App) WorkspacePage(ctx context.Context, slug string) (schedule.Showcase, error) {
-	writes := a.Store.Written(settings.TypeTables...)
-	return a.keptPages.Get(slug, writes, func() (schedule.Showcase, error) { return a.workspacePage(ctx, slug) })
+func (s *Pages) WorkspacePage(ctx context.Context, slug string) (schedule.Showcase, error) {
+	writes := s.store.Written(settings.TypeTables...)
+	return s.pages.Get(slug, writes, func() (schedule.Showcase, error) { return s.workspacePage(ctx, slug) })
 }
 
 // mostShown bounds how many types a page lists.
 const mostShown = 200
 
-func (a *App) workspacePage(ctx context.Context, slug string) (schedule.Showcase, error) {
-	row, err := a.Store.WorkspaceBySlug(ctx, slug)
+func (s *Pages) workspacePage(ctx context.Context, slug string) (schedule.Showcase, error) {
+	row, err := s.store.WorkspaceBySlug(ctx, slug)
 	if errors.Is(err, store.ErrNotFound) {
 		return schedule.Showcase{}, errNoPage
 	}
@@ -41,7 +41,7 @@ func (a *App) workspacePage(ctx context.Context, slug string) (schedule.Showcase
 	if home.Front.Unpublished {
 		return schedule.Showcase{}, errNoPage
 	}
-	types, err := a.shown(ctx, home)
+	types, err := s.shown(ctx, home)
 	if err != nil {
 		return schedule.Showcase{}, err
 	}
@@ -56,7 +56,7 @@ func (a *App) workspacePage(ctx context.Context, slug string) (schedule.Showcase
 			hosts[person.ID] = hosts[person.ID] || o.SurelyWith(person.ID) != ""
 		}
 	}
-	people, err := a.Store.PeopleOfWorkspace(ctx, home.ID)
+	people, err := s.store.PeopleOfWorkspace(ctx, home.ID)
 	for _, person := range people {
 		if hosts[person.ID] && person.NoPage == 0 {
 			show.People = append(show.People, home.Part(person))
@@ -66,15 +66,15 @@ func (a *App) workspacePage(ctx context.Context, slug string) (schedule.Showcase
 }
 
 // PersonPage returns the listed types that a person surely hosts: alone, together with others, or as the client's choice.
-func (a *App) PersonPage(ctx context.Context, workspace, slug string) (schedule.Showcase, error) {
-	row, err := a.Store.PersonBySlug(ctx, sqlc.PersonBySlugParams{Workspace: workspace, Slug: slug})
+func (s *Pages) PersonPage(ctx context.Context, workspace, slug string) (schedule.Showcase, error) {
+	row, err := s.store.PersonBySlug(ctx, sqlc.PersonBySlugParams{Workspace: workspace, Slug: slug})
 	if errors.Is(err, store.ErrNotFound) {
 		return schedule.Showcase{}, errNoPage
 	}
 	if err != nil {
 		return schedule.Showcase{}, err
 	}
-	person, err := a.PersonOf(ctx, a.Store.Queries, row)
+	person, err := s.PersonOf(ctx, s.store.Queries, row)
 	if err != nil {
 		return schedule.Showcase{}, err
 	}
@@ -83,7 +83,7 @@ func (a *App) PersonPage(ctx context.Context, workspace, slug string) (schedule.
 	}
 	show := person.Home.Showcase()
 	show.Person, show.Photo, show.Description = person.Name, schedule.PathOfPicture(person.Photo), ""
-	types, err := a.shown(ctx, person.Home)
+	types, err := s.shown(ctx, person.Home)
 	for _, o := range types {
 		if path := o.SurelyWith(person.ID); path != "" {
 			show.Add(o, path)
@@ -94,15 +94,15 @@ func (a *App) PersonPage(ctx context.Context, workspace, slug string) (schedule.
 
 // TeamPage returns a team's people with a page of their own, and the listed types that it hosts: those that it was chosen for, and those
 // that only people of it host. A team that has neither has no page: its name may be only for colleagues.
-func (a *App) TeamPage(ctx context.Context, workspace, slug string) (schedule.Showcase, error) {
-	team, err := a.Store.TeamBySlug(ctx, sqlc.TeamBySlugParams{Workspace: workspace, Slug: slug})
+func (s *Pages) TeamPage(ctx context.Context, workspace, slug string) (schedule.Showcase, error) {
+	team, err := s.store.TeamBySlug(ctx, sqlc.TeamBySlugParams{Workspace: workspace, Slug: slug})
 	if errors.Is(err, store.ErrNotFound) {
 		return schedule.Showcase{}, errNoPage
 	}
 	if err != nil {
 		return schedule.Showcase{}, err
 	}
-	row, err := a.Store.WorkspaceByID(ctx, team.WorkspaceID)
+	row, err := s.store.WorkspaceByID(ctx, team.WorkspaceID)
 	if err != nil {
 		return schedule.Showcase{}, err
 	}
@@ -110,13 +110,13 @@ func (a *App) TeamPage(ctx context.Context, workspace, slug string) (schedule.Sh
 	if err != nil || home.Front.Unpublished {
 		return schedule.Showcase{}, cmp.Or(err, error(errNoPage))
 	}
-	members, err := a.Store.TeamMembers(ctx, team.ID)
+	members, err := s.store.TeamMembers(ctx, team.ID)
 	if err != nil {
 		return schedule.Showcase{}, err
 	}
 	show := home.Showcase()
 	show.Team, show.Description = team.Name, ""
-	types, err := a.shown(ctx, home)
+	types, err := s.shown(ctx, home)
 	if err != nil {
 		return show, err
 	}
@@ -133,7 +133,7 @@ func (a *App) TeamPage(ctx context.Context, workspace, slug string) (schedule.Sh
 			show.Add(o, o.Path)
 		}
 	}
-	people, err := a.Store.PeopleOfWorkspace(ctx, home.ID)
+	people, err := s.store.PeopleOfWorkspace(ctx, home.ID)
 	for _, person := range people {
 		if of[person.ID] && pages[person.ID] && person.NoPage == 0 {
 			show.People = append(show.People, home.Part(person))
@@ -146,8 +146,8 @@ func (a *App) TeamPage(ctx context.Context, workspace, slug string) (schedule.Sh
 }
 
 // shown is the listed types that anyone may book.
-func (a *App) shown(ctx context.Context, w schedule.Home) ([]schedule.Bookable, error) {
-	rows, err := a.Store.TypesOfWorkspace(ctx, w.ID)
+func (s *Pages) shown(ctx context.Context, w schedule.Home) ([]schedule.Bookable, error) {
+	rows, err := s.store.TypesOfWorkspace(ctx, w.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -156,7 +156,7 @@ func (a *App) shown(ctx context.Context, w schedule.Home) ([]schedule.Bookable, 
 		if row.Listing != settings.Listed || row.Who != "anyone" {
 			continue
 		}
-		o, err := a.BookableOf(ctx, a.Store.Queries, row)
+		o, err := s.BookableOf(ctx, s.store.Queries, row)
 		if err != nil {
 			return nil, err
 		}
@@ -169,15 +169,15 @@ func (a *App) shown(ctx context.Context, w schedule.Home) ([]schedule.Bookable, 
 
 // PageLanguage is the language of a client's page where the browser asks for none that there is: of a workspace by its short
 // name, or of the booking or offer that a link leads to. It is English if there is no such page.
-func (a *App) PageLanguage(ctx context.Context, slug, link string) string {
+func (s *Pages) PageLanguage(ctx context.Context, slug, link string) string {
 	home := schedule.Home{}
-	if row, err := a.Store.WorkspaceBySlug(ctx, slug); err == nil {
+	if row, err := s.store.WorkspaceBySlug(ctx, slug); err == nil {
 		home, _ = schedule.WorkspaceOf(row) // one that can't be read says so elsewhere
-	} else if b, err := a.ByLink(ctx, a.Store.Queries, link); err == nil {
-		host, _ := a.Anybody(ctx, a.Store.Queries, b.HostID)
+	} else if b, err := s.ByLink(ctx, s.store.Queries, link); err == nil {
+		host, _ := s.Anybody(ctx, s.store.Queries, b.HostID)
 		home = host.Home
-	} else if o, err := a.Store.OneOffByLink(ctx, secrets.Hashed(link)); err == nil {
-		host, _ := a.Anybody(ctx, a.Store.Queries, o.HostID)
+	} else if o, err := s.store.OneOffByLink(ctx, secrets.Hashed(link)); err == nil {
+		host, _ := s.Anybody(ctx, s.store.Queries, o.HostID)
 		home = host.Home
 	}
 	return cmp.Or(home.Front.Language, "en")
@@ -188,17 +188,17 @@ func (a *App) PageLanguage(ctx context.Context, slug, link string) string {
 type PageAddress struct{ Kind, Workspace, Type, Person, Team, Link string }
 
 // HasPage tells whether there is a client's page.
-func (a *App) HasPage(ctx context.Context, at PageAddress) (bool, error) {
+func (s *Pages) HasPage(ctx context.Context, at PageAddress) (bool, error) {
 	var err error
 	switch {
 	case at.Kind == "b":
-		_, err = a.ByLink(ctx, a.Store.Queries, at.Link)
+		_, err = s.ByLink(ctx, s.store.Queries, at.Link)
 	case at.Kind == "o":
-		_, err = a.Store.OneOffByLink(ctx, secrets.Hashed(at.Link))
+		_, err = s.store.OneOffByLink(ctx, secrets.Hashed(at.Link))
 	case at.Type != "":
-		_, err = a.Store.MeetingTypeBySlug(ctx, sqlc.MeetingTypeBySlugParams{Workspace: at.Workspace, Slug: at.Type})
+		_, err = s.store.MeetingTypeBySlug(ctx, sqlc.MeetingTypeBySlugParams{Workspace: at.Workspace, Slug: at.Type})
 	default:
-		_, err = a.showcaseAt(ctx, at)
+		_, err = s.showcaseAt(ctx, at)
 	}
 	var refusal *refusal.Refusal
 	if errors.Is(err, store.ErrNotFound) || errors.As(err, &refusal) {
@@ -208,8 +208,8 @@ func (a *App) HasPage(ctx context.Context, at PageAddress) (bool, error) {
 }
 
 // KeptFromSearch tells whether a workspace asks search engines to stay away.
-func (a *App) KeptFromSearch(ctx context.Context, slug string) bool {
-	row, err := a.Store.WorkspaceBySlug(ctx, slug)
+func (s *Pages) KeptFromSearch(ctx context.Context, slug string) bool {
+	row, err := s.store.WorkspaceBySlug(ctx, slug)
 	if err != nil {
 		return false
 	}
