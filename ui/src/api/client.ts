@@ -1,4 +1,5 @@
 import createClient from 'openapi-fetch'
+import { fetchToTheEnd } from './kept'
 import type { components, paths } from './schema.gen'
 
 export type Schemas = components['schemas']
@@ -44,28 +45,17 @@ export function askToBeSure(ask: () => Promise<boolean>): () => void {
   }
 }
 
-/** What a browser sends to its end though its page is left: of at most 64 KiB (Fetch standard, "HTTP-network-or-cache fetch"). */
-const bytesKeptAlive = 60_000
-
-/** A change goes on when whoever made it leaves the page at once; a question needn't. */
-async function keptAlive(request: Request): Promise<Request> {
-  if (request.method === 'GET') return request
-  const { byteLength } = await request.clone().arrayBuffer()
-  return byteLength > bytesKeptAlive ? request : new Request(request, { keepalive: true })
-}
-
 /** Sends a request. If the password is wanted once more and entered, it is sent again. */
-async function send(asked: Request): Promise<Response> {
-  const request = await keptAlive(asked)
+async function send(request: Request): Promise<Response> {
   const again = beSure ? request.clone() : null
-  const response = await fetch(request)
+  const response = await fetchToTheEnd(request)
   if (!again || response.status !== 403) return response
   const problem = await response
     .clone()
     .json()
     .catch(() => ({}))
   if (problem.type !== 'urn:corrim:problem:confirm-identity' || !(await beSure?.())) return response
-  return fetch(again)
+  return fetchToTheEnd(again)
 }
 
 const away = {
