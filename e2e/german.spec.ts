@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test'
-import { comingMonday, expectAccessible, signInAs } from './steps.ts'
+import { agree, comingMonday, expectAccessible, signInAs } from './steps.ts'
 import { test } from './turned.ts'
 
 const views: [path: string, heading: string][] = [
@@ -93,6 +93,6 @@ async function exceptionWritten(page: Page): Promise<void> {
   const undo = page.getByRole('button', { name: /^Rückgängig: / })
   await expect(undo).toContainText('14. Mai')
   await undo.click()
-  await page.getByRole('button', { name: 'Rückgängig machen' }).click()
+  await agree(page, 'Rückgängig machen')
   await expect(page.getByRole('button', { name: /14\. Mai.* entfernen$/ })).toHaveCount(0)
 }
