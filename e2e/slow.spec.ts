@@ -1,4 +1,7 @@
+import { createServer, request as ask } from 'node:http'
+import type { AddressInfo } from 'node:net'
 import { expect } from '@playwright/test'
+import { ports } from './ports.ts'
 import { expectAccessible, signInAs } from './steps.ts'
 import { test } from './turned.ts'
 
@@ -57,4 +60,47 @@ test('a view that is long in coming says so, and one that cannot be read says wh
   await page.unroute('**/api/workspace')
   await page.reload()
   await expect(matter.getByLabel('Name', { exact: true })).toHaveValue('Quillmere Light Advisers')
+})
+
+/** The program as it is behind a long line: what is changed arrives a second later, if whoever sent it is still there. */
+function behindALongLine() {
+  return createServer((asked, answer) => {
+    let left = false
+    answer.on('close', () => {
+      left = !answer.writableEnded
+    })
+    const body: Buffer[] = []
+    asked.on('data', (part) => body.push(part))
+    asked.on('end', async () => {
+      if (asked.method === 'PUT') await new Promise((resolve) => setTimeout(resolve, 1000))
+      if (left) return
+      const on = ask({ port: ports.corrim, path: asked.url, method: asked.method, headers: asked.headers }, (answered) => {
+        answer.writeHead(answered.statusCode ?? 0, answered.headers)
+        answered.pipe(answer)
+      })
+      on.end(Buffer.concat(body))
+    })
+  })
+}
+
+test('a change arrives though its page is left at once', async ({ page, context }) => {
+  await context.unrouteAll() // what is held back here already goes with the page
+  const line = behindALongLine().listen(0)
+  const far = `http://localhost:${(line.address() as AddressInfo).port}`
+  await page.goto(far)
+  await page.getByRole('button', { name: 'Callum Whitlock' }).click()
+  await page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name: 'Callum Whitlock' }).click()
+  const told = page.getByRole('checkbox', { name: 'A meeting was cancelled: Mail' })
+  const sent = page.waitForRequest((asked) => asked.method() === 'PUT')
+  const before = await told.isChecked()
+  await told.click()
+  await sent
+  await page.goto('about:blank')
+  await expect(async () => {
+    await page.goto(`${far}/account`)
+    await expect(told).toBeChecked({ checked: !before, timeout: 1000 })
+  }).toPass()
+  await told.click()
+  await page.waitForResponse((answered) => answered.request().method() === 'PUT')
+  line.close()
 })
