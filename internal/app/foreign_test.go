@@ -4,11 +4,9 @@ import (
 	"bytes"
 	"fmt"
 	"io"
-	"net"
 	"net/http"
 	"net/http/httptest"
 	"os"
-	"os/exec"
 	"path/filepath"
 	"slices"
 	"strings"
@@ -25,6 +23,7 @@ import (
 	"corrim/internal/schedule"
 	"corrim/internal/settings"
 	"corrim/internal/testhouse"
+	"corrim/internal/testhouse/radicale"
 )
 
 // Calendar servers that nobody here wrote, or that behave as theirs do.
@@ -49,30 +48,12 @@ func escaping(t *testing.T, h *testhouse.House) string {
 	return server.URL
 }
 
-// radicale is a general CalDAV server (Debian package radicale) with a calendar whose name needs escapes. edit changes the
-// resources in it by hand, as another program's user would; with nil it removes them.
-func radicale(t testing.TB) (address string, edit func(change func(string) string), texts func() []string) {
+// foreignServer is a Radicale with a calendar whose name needs escapes. edit changes the resources in it by hand, as another program's
+// user would; with nil it removes them.
+func foreignServer(t testing.TB) (address string, edit func(change func(string) string), texts func() []string) {
 	t.Helper()
-	program, err := exec.LookPath("radicale")
-	require.NoError(t, err, "make test installs it")
-	folder := t.TempDir()
-	listener, err := net.Listen("tcp", "127.0.0.1:0")
-	require.NoError(t, err)
-	at := listener.Addr().String()
-	require.NoError(t, listener.Close())
-	config := fmt.Sprintf("[server]\nhosts = %s\n[auth]\ntype = none\n[storage]\nfilesystem_folder = %s\n[logging]\nlevel = error\n", at, folder)
-	require.NoError(t, os.WriteFile(filepath.Join(folder, "config"), []byte(config), 0o600))
-	server := exec.Command(program, "--config", filepath.Join(folder, "config"))
-	require.NoError(t, server.Start())
-	t.Cleanup(func() { _ = server.Process.Kill(); _ = server.Wait() })
-	require.Eventually(t, func() bool {
-		connection, err := net.Dial("tcp", at)
-		if err == nil {
-			_ = connection.Close()
-		}
-		return err == nil
-	}, time.Minute, 20*time.Millisecond)
-	calendar := "http://" + at + "/ines/Ines%20@%20f%C3%B6yer/"
+	address, collections := radicale.Start(t)
+	calendar := address + "/ines/Ines%20@%20f%C3%B6yer/"
 	send := func(method, address, body string) string {
 		request, err := http.NewRequest(method, address, strings.NewReader(body))
 		require.NoError(t, err)
@@ -87,7 +68,7 @@ func radicale(t testing.TB) (address string, edit func(change func(string) strin
 	}
 	send("MKCALENDAR", calendar, `<?xml version="1.0"?><C:mkcalendar xmlns="DAV:" xmlns:C="urn:ietf:params:xml:ns:caldav"/>`)
 	files := func() []string {
-		names, err := filepath.Glob(filepath.Join(folder, "collection-root", "ines", "*", "*@corrim.ics"))
+		names, err := filepath.Glob(filepath.Join(collections, "*", "*@corrim.ics"))
 		require.NoError(t, err)
 		return names
 	}
@@ -109,7 +90,7 @@ func radicale(t testing.TB) (address string, edit func(change func(string) strin
 		}
 		return out
 	}
-	return "http://" + at, edit, texts
+	return address, edit, texts
 }
 
 // foreign is a house whose host has a calendar on a server not ours, with one booking in it.
@@ -135,7 +116,7 @@ func foreigners(t *testing.T, f func(t *testing.T, f foreign)) {
 			return foreign{h: h, edit: edit, texts: func() []string { return h.Calendars.Texts("ines", 0) }}
 		},
 		"Radicale": func(t *testing.T, h *testhouse.House) foreign {
-			address, edit, texts := radicale(t)
+			address, edit, texts := foreignServer(t)
 			_, err := h.App.Connect(ctx, h.Host, app.Account{Address: address, Username: "ines", Password: "light"})
 			require.NoError(t, err)
 			return foreign{h: h, edit: edit, texts: texts}
@@ -353,7 +334,7 @@ func TestATextThatBreaksOffIsAFailedReading(t *testing.T) {
 
 // BenchmarkFirstReadingOfRadicale reads 5,000 events for the first time from a server that nobody here wrote; wanted are under 20 s.
 func BenchmarkFirstReadingOfRadicale(b *testing.B) {
-	address, _, _ := radicale(b)
+	address, _, _ := foreignServer(b)
 	var text strings.Builder
 	text.WriteString("BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//bench//EN\r\n")
 	day := time.Date(2026, 1, 1, 9, 0, 0, 0, time.UTC)

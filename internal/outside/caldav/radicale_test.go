@@ -2,48 +2,25 @@ package caldav_test
 
 import (
 	"context"
-	"fmt"
-	"net"
 	"net/http"
 	"os"
-	"os/exec"
 	"path/filepath"
 	"strings"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"corrim/internal/calsync"
 	"corrim/internal/outside/caldav"
+	"corrim/internal/testhouse/radicale"
 )
 
-// radicale starts Radicale, a general CalDAV server (Debian package radicale), on loopback with a folder of its own, and
-// returns how to sign in and the folder.
-func radicale(t *testing.T) (calsync.Login, string) {
+// signedUp starts a Radicale, and returns how to sign in and where its collections are.
+func signedUp(t *testing.T) (calsync.Login, string) {
 	t.Helper()
-	program, err := exec.LookPath("radicale")
-	require.NoError(t, err, "make test installs it")
-	folder := t.TempDir()
-	listener, err := net.Listen("tcp", "127.0.0.1:0")
-	require.NoError(t, err)
-	address := listener.Addr().String()
-	require.NoError(t, listener.Close())
-	require.NoError(t, os.WriteFile(filepath.Join(folder, "users"), []byte("ines:light\n"), 0o600))
-	config := fmt.Sprintf("[server]\nhosts = %s\n[auth]\ntype = htpasswd\nhtpasswd_filename = %s/users\nhtpasswd_encryption = plain\ndelay = 0\n[storage]\nfilesystem_folder = %s/data\n[logging]\nlevel = error\n", address, folder, folder)
-	require.NoError(t, os.WriteFile(filepath.Join(folder, "config"), []byte(config), 0o600))
-	server := exec.Command(program, "--config", filepath.Join(folder, "config"))
-	require.NoError(t, server.Start())
-	t.Cleanup(func() { _ = server.Process.Kill(); _ = server.Wait() })
-	require.Eventually(t, func() bool {
-		connection, err := net.Dial("tcp", address)
-		if err == nil {
-			_ = connection.Close()
-		}
-		return err == nil
-	}, time.Minute, 50*time.Millisecond, "it should answer")
-	return calsync.Login{Address: "http://" + address, Username: "ines", Password: "light"}, folder
+	address, collections := radicale.Start(t)
+	return calsync.Login{Address: address, Username: "ines", Password: "light"}, collections
 }
 
 // makeCalendar makes a calendar as its owner would.
@@ -66,7 +43,7 @@ func eventAt(uid, hour string) []byte {
 // What Corrim needs of a calendar server, done with one that isn't ours: connect, read what was added, changed and
 // removed, write, move, delete, and begin again after the server has forgotten its sync-token.
 func TestRadicaleIsReadAndWritten(t *testing.T) {
-	login, folder := radicale(t)
+	login, collections := signedUp(t)
 	ctx, client := context.Background(), caldav.New(true)
 	_, err := client.Discover(ctx, calsync.Login{Address: login.Address, Username: "ines", Password: "dark"})
 	assert.ErrorContains(t, err, "refuses this user name and password")
@@ -132,7 +109,7 @@ func TestRadicaleIsReadAndWritten(t *testing.T) {
 	assert.Empty(t, gone.Changed)
 
 	// The server loses its memory of what it told us.
-	caches, err := filepath.Glob(filepath.Join(folder, "data", "collection-root", "ines", "*", ".Radicale.cache"))
+	caches, err := filepath.Glob(filepath.Join(collections, "*", ".Radicale.cache"))
 	require.NoError(t, err)
 	require.NotEmpty(t, caches)
 	for _, cache := range caches {
