@@ -20,7 +20,8 @@ export const columns = 'lg:grid lg:grid-cols-[minmax(0,1fr)_7.5rem_22rem_8rem_6.
 
 const listed = { listed: '', link: say.types.byLinkOnly, off: say.types.isSwitchedOff }
 
-/** A meeting type in the list: what it is, who hosts it, and what of it can really be booked in the next fortnight. */
+/** A meeting type in the list: what it is, who hosts it, and what of it can really be booked in the next fortnight. What isn't known
+ *  yet has its place kept, so that nothing moves away from under a finger when it comes. */
 export function TypeRow(props: {
   type: Type
   zone: string
@@ -49,15 +50,15 @@ export function TypeRow(props: {
         </button>
         <p className="text-note text-ink-2">{said.filter(Boolean).join(' · ')}</p>
       </div>
-      <div>{facts && <Faces people={facts.hosts} most={2} />}</div>
+      <div className={facts ? '' : 'min-h-8'}>{facts && <Faces people={facts.hosts} most={2} />}</div>
       {facts?.mend ? (
         <Nothing mend={facts.mend} next={facts.next} zone={zone} />
       ) : (
         <>
-          <div className="max-lg:w-full">
+          <div className="min-h-8.5 max-lg:w-full">
             {facts && <Fortnight counts={facts.days} from={facts.from} firstWeekday={firstWeekday} />}
           </div>
-          <div className="figures">
+          <div className={`figures ${facts ? '' : 'min-h-10.5'}`}>
             {facts?.next && (
               <p>
                 <span className="sr-only">{say.types.nextOpen} </span>
