@@ -13,6 +13,7 @@ import (
 
 	"github.com/emersion/go-ical"
 
+	"corrim/core/life"
 	"corrim/core/span"
 )
 
@@ -33,13 +34,13 @@ type Meeting struct {
 	Location  string // if one doesn't meet by video: an address or a phone number; may be empty
 	Host      Party
 	Client    Party
-	Guests    []Party // whom the client brings
-	Cancelled bool
+	Guests    []Party       // whom the client brings
+	Standing  life.Standing // confirmed if it isn't said
 }
 
 // Method is the iTIP method of the meeting's invitation: REQUEST, or CANCEL once it is cancelled.
 func (m Meeting) Method() string {
-	if m.Cancelled {
+	if m.Standing == life.Withdrawn {
 		return "CANCEL"
 	}
 	return "REQUEST"
@@ -68,11 +69,21 @@ func attendee(who Party, role, state string) *ical.Prop {
 // because calendar servers that schedule (RFC 6638) would send an invitation of their own.
 func (m Meeting) Event() ([]byte, error) { return encode("", m.event()) }
 
-// File is the text that a client downloads.
-func (m Meeting) File() ([]byte, error) {
+// File is the text that a client downloads or subscribes to: their meeting, or all dates of what they booked as one. Unlike an invitation,
+// which speaks of one meeting (RFC 5546, 2.1.4), what is published may have several (RFC 5546, 3.2.1).
+func File(meetings ...Meeting) ([]byte, error) {
+	events := make([]*ical.Component, len(meetings))
+	for i, m := range meetings {
+		events[i] = m.published()
+	}
+	return encodeAll("PUBLISH", "", events...)
+}
+
+// published is the meeting's event for whoever is not asked to take part: it has no attendees, so nothing to organise.
+func (m Meeting) published() *ical.Component {
 	event := m.event()
-	event.Props.Del(ical.PropOrganizer) // a published event has no attendees, so nothing to organise
-	return encode("PUBLISH", event)
+	event.Props.Del(ical.PropOrganizer)
+	return event
 }
 
 func (m Meeting) event() *ical.Component {
@@ -85,7 +96,7 @@ func (m Meeting) event() *ical.Component {
 	event.Props.SetText(ical.PropSummary, m.Title)
 	event.Props.SetText(ical.PropDescription, m.Text)
 	event.Props.Add(party(ical.PropOrganizer, m.Host))
-	set(event, ical.PropStatus, map[bool]string{true: "CANCELLED", false: "CONFIRMED"}[m.Cancelled])
+	set(event, ical.PropStatus, string(cmp.Or(m.Standing, life.Confirmed)))
 	set(event, ical.PropTransparency, "OPAQUE")
 	if place := m.location(); place != "" {
 		event.Props.SetText(ical.PropLocation, place)
@@ -136,9 +147,7 @@ func parameterText(s string) string {
 func Feed(name string, meetings []Meeting) ([]byte, error) {
 	var events []*ical.Component
 	for _, m := range meetings {
-		event := m.event()
-		event.Props.Del(ical.PropOrganizer) // a published event has no attendees, so nothing to organise
-		events = append(events, event)
+		events = append(events, m.published())
 		for _, side := range sides {
 			if when := m.buffer(side); !when.Empty() {
 				events = append(events, m.bufferEvent(side, when))

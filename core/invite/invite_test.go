@@ -11,6 +11,7 @@ import (
 
 	"corrim/core/busy"
 	"corrim/core/invite"
+	"corrim/core/life"
 	"corrim/core/span"
 )
 
@@ -73,7 +74,7 @@ func TestLinesAreFoldedAt75OctetsNeverWithinACharacter(t *testing.T) {
 
 func TestWhoStandsInWhichText(t *testing.T) {
 	cancelled := meeting()
-	cancelled.Cancelled, cancelled.JoinURL = true, ""
+	cancelled.Standing, cancelled.JoinURL = life.Withdrawn, ""
 	text, err := cancelled.Invitation()
 	require.NoError(t, err)
 	calendar, event := decoded(t, text)
@@ -87,7 +88,7 @@ func TestWhoStandsInWhichText(t *testing.T) {
 	assert.Nil(t, calendar.Props.Get(ical.PropMethod), "RFC 4791, 4.1: no method in a calendar collection")
 	assert.Nil(t, event.Props.Get(ical.PropAttendee), "a scheduling server would invite the client once more")
 
-	text, err = meeting().File()
+	text, err = invite.File(meeting())
 	require.NoError(t, err)
 	calendar, event = decoded(t, text)
 	assert.Equal(t, "PUBLISH", calendar.Props.Get(ical.PropMethod).Value)

@@ -32,6 +32,32 @@ func (s State) Keeps() bool {
 	return slices.Contains([]State{Unproved, Requested, Booked, Attended, NoShow, Offered, Scheduled}, s)
 }
 
+// Standing is how far a meeting can be counted on by who has a seat in it, asked for one, or had one (RFC 5545, 3.8.1.11).
+type Standing string
+
+// The standings. What is tentative can still come to nothing; what is cancelled never was, or is no more.
+const (
+	Confirmed Standing = "CONFIRMED"
+	Tentative Standing = "TENTATIVE"
+	Withdrawn Standing = "CANCELLED"
+)
+
+// Stands is the standing of a booking in a state.
+func (s State) Stands() Standing {
+	switch s {
+	case Booked, Attended, NoShow, Scheduled:
+		return Confirmed
+	case Unproved, Requested, Waiting, Offered:
+		return Tentative
+	}
+	return Withdrawn
+}
+
+// Admits tells whether whoever holds a booking's link, and whom they bring, may know how to get into the meeting: its video room and
+// passcode are for who has the seat. An unproven address, a request, a waiting list and an offered seat have none yet; what was
+// declined, cancelled or given away has none any more.
+func (s State) Admits() bool { return s.Stands() == Confirmed }
+
 // Event is something that happens to a booking, named as it stands in its history.
 type Event string
 

@@ -499,6 +499,9 @@ func (a *App) mailClient(ctx context.Context, f facts, j sqlc.Job) (job.Ending, 
 		if m.Others, err = invitations(others); err != nil {
 			return nil, err
 		}
+		if err := m.attachDates(f, others); err != nil {
+			return nil, err
+		}
 	}
 	out := []Mail{m}
 	if kind, told := words.For(f.occasion(j.Occasion), words.Guests); told && m.Invite != nil {
@@ -521,7 +524,7 @@ func (a *App) guestMails(ctx context.Context, f facts, kind words.Kind, m Mail) 
 	}
 	id := m.ID
 	m.Back = a.back(backOfGuest, f.booking.ID)
-	m.Others = nil // made for the client, with the links
+	m.Others, m.Files = nil, nil // made for the client, with the links
 	out := make([]Mail, len(guests))
 	for i, guest := range guests {
 		if m.Invite, err = f.guestMeeting(guest, known).Invitation(); err != nil {
@@ -727,6 +730,7 @@ type facts struct {
 	link      string
 	now       time.Time
 	w         *words.Words // of whoever reads it; the leading host's until it is said whose
+	room      Room         // as far as whoever reads it may know it; none until it is said who
 	own       messageRules // the messages that hold for its type
 	rule      int64        // which of them this is about; 0 is what is told at once
 
@@ -805,9 +809,9 @@ func (f facts) meeting(text string) invite.Meeting {
 	b := f.booking
 	return invite.Meeting{
 		UID: b.Uid, Sequence: int(b.Sequence), Stamp: span.At(f.now), When: schedule.MeetingSpan(b), Kept: schedule.KeptSpan(b),
-		Title: f.w.Say("entry.title", words.With{"type": b.TypeName, "client": b.ClientName, "hosts": f.with()}), JoinLabel: f.w.Say("entry.join", nil), Text: text, JoinURL: joinURL(b), Location: formOf(b).Way.Location(),
+		Title: f.w.Say("entry.title", words.With{"type": b.TypeName, "client": b.ClientName, "hosts": f.with()}), JoinLabel: f.w.Say("entry.join", nil), Text: text, JoinURL: f.room.URL, Location: formOf(b).Way.Location(),
 		Host: invite.Party{Name: f.host.Name, Mail: f.host.Mail}, Client: invite.Party{Name: b.ClientName, Mail: b.ClientMail},
-		Guests: parties(formOf(b).Guests), Cancelled: b.State == "cancelled",
+		Guests: parties(formOf(b).Guests), Standing: life.State(b.Life).Stands(),
 	}
 }
 

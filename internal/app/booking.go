@@ -3,7 +3,6 @@ package app
 import (
 	"cmp"
 	"context"
-	"encoding/json"
 	"errors"
 	"slices"
 	"strconv"
@@ -13,6 +12,7 @@ import (
 	"golang.org/x/text/language"
 
 	"corrim/core/intake"
+	"corrim/core/invite"
 	"corrim/core/life"
 	words "corrim/core/message"
 	"corrim/core/opentimes"
@@ -779,8 +779,8 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 		Link: "/b/" + a.secrets.Link(b.Uid), State: b.Life, Over: b.EndAt <= a.Now().Unix(),
 		Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(),
 		Type: b.TypeName, Host: o.WhoHosts(), Hosts: o.Hosts(), HostZone: o.Host.Zone, Workspace: o.Host.Home.Name, Zones: o.Host.Home.Zones,
-		Name: b.ClientName, Mail: b.ClientMail, Remark: b.Remark, Zone: b.ClientZone, JoinURL: joinURL(b), Page: o.Path,
-		Passcode: roomOf(b).Passcode, Recorded: form.Way.Room.RecordingNotice, Way: form.Way.Kind, Said: factsOf(form.Said), Guests: form.Guests, Shared: b.SharedTime == 1, Proposed: proposals(b), HostMail: o.Host.Mail,
+		Name: b.ClientName, Mail: b.ClientMail, Remark: b.Remark, Zone: b.ClientZone, JoinURL: admitted(b).URL, Page: o.Path,
+		Passcode: admitted(b).Passcode, Recorded: form.Way.Room.RecordingNotice, Way: form.Way.Kind, Said: factsOf(form.Said), Guests: form.Guests, Shared: b.SharedTime == 1, Proposed: proposals(b), HostMail: o.Host.Mail,
 		CantMove: a.late(b, told.Moving, o.BookingPage.MoveUntil), CantCancel: a.cantCancel(b, o), AskReason: o.BookingPage.AskReason && b.Life == string(life.Booked),
 		CancelTerms: o.Host.Home.Front.Cancellation, Confirmed: confirmed(b), MayConfirm: a.mayConfirm(b), Looks: o.Looks(),
 	}
@@ -887,22 +887,23 @@ func (a *App) cantCancel(b sqlc.Booking, o schedule.Bookable) *told.Words {
 	return a.late(b, told.Cancelling, o.BookingPage.CancelUntil)
 }
 
-// roomOf is the booking's room; its URL is empty as long as there is none.
-func roomOf(b sqlc.Booking) (room Room) {
-	_ = json.Unmarshal([]byte(b.Room), &room) // empty text: no room yet
-	return room
-}
-
-// BookingFile is the booking as an iCalendar file for its client.
+// BookingFile is the booking as an iCalendar file for its client: with all its dates, if it was taken with others at one go.
 func (a *App) BookingFile(ctx context.Context, link string) ([]byte, error) {
 	booking, err := a.ByLink(ctx, a.Store.Queries, link)
 	if err != nil {
 		return nil, err
 	}
-	f, err := a.facts(ctx, booking)
+	dates, err := datesTaken(ctx, a.Store.Queries, booking)
 	if err != nil {
 		return nil, err
 	}
-	f = f.forClient()
-	return f.clientEntry().File()
+	meetings := make([]invite.Meeting, len(dates))
+	for i, date := range dates {
+		f, err := a.facts(ctx, date)
+		if err != nil {
+			return nil, err
+		}
+		meetings[i] = f.forClient().clientEntry()
+	}
+	return invite.File(meetings...)
 }

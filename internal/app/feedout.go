@@ -91,7 +91,7 @@ func (a *App) BookingsFeed(ctx context.Context, secret string) ([]byte, error) {
 		if f.clients, err = a.clientsSharing(ctx, b.Booking); err != nil {
 			return nil, err
 		}
-		meetings[i] = f.hostEntry()
+		meetings[i] = f.forHost(f.host).hostEntry()
 	}
 	return invite.Feed(fmt.Sprintf("Bookings of %s", p.Name), meetings)
 }

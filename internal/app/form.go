@@ -3,6 +3,7 @@ package app
 import (
 	"encoding/json"
 
+	"corrim/core/life"
 	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
@@ -21,10 +22,21 @@ func formOf(b sqlc.Booking) schedule.FilledForm {
 // hasFreshRoom tells whether a booking meets in a video room of its own.
 func hasFreshRoom(b sqlc.Booking) bool { return formOf(b).Way.Kind == schedule.WayVideo }
 
-// joinURL is where to join by video; empty if one doesn't, or the room is not made yet.
-func joinURL(b sqlc.Booking) string {
+// roomOf is the room in which a booking meets by video: one of its own, or its host's; without address if it doesn't meet by video, or there
+// is no room yet. It is for those who host it. What its client and whom they bring may know of it says admitted.
+func roomOf(b sqlc.Booking) (room Room) {
 	if way := formOf(b).Way; way.Kind == schedule.WayOwnRoom {
-		return way.Text
+		return Room{URL: way.Text}
 	}
-	return roomOf(b).URL
+	_ = json.Unmarshal([]byte(b.Room), &room) // empty text: no room yet
+	return room
+}
+
+// admitted is the room as far as whoever holds the booking's link may know it now. Every way to them – page, file, mail, invitation, text
+// message – asks it.
+func admitted(b sqlc.Booking) Room {
+	if !life.State(b.Life).Admits() {
+		return Room{}
+	}
+	return roomOf(b)
 }

@@ -20,15 +20,15 @@ import (
 // mailOf is a letter without sender and receiver.
 func mailOf(l letter.Letter) Mail { return Mail{Subject: l.Subject, Text: l.Text(), HTML: l.HTML()} }
 
-// forClient is the facts in the language in which the client booked.
+// forClient is the facts in the language in which the client booked, with the room if they may know it.
 func (f facts) forClient() facts {
-	f.w = words.In(f.booking.Language)
+	f.w, f.room = words.In(f.booking.Language), admitted(f.booking)
 	return f
 }
 
 // forHost is the facts for one of the hosts, in theirs.
 func (f facts) forHost(host schedule.Person) facts {
-	f.host, f.w = host, words.In(host.Language)
+	f.host, f.w, f.room = host, words.In(host.Language), roomOf(f.booking)
 	return f
 }
 
@@ -174,9 +174,9 @@ func (f facts) hostFacts() []letter.Fact {
 
 // meetingPlace is where one meets; by video only as long as it stands.
 func (f facts) meetingPlace(forHost bool) []letter.Fact {
-	if room := joinURL(f.booking); room != "" && f.booking.State == "booked" {
-		out := []letter.Fact{f.fact("room", room)}
-		if code := roomOf(f.booking).Passcode; code != "" {
+	if f.room.URL != "" && f.booking.State == "booked" {
+		out := []letter.Fact{f.fact("room", f.room.URL)}
+		if code := f.room.Passcode; code != "" {
 			out = append(out, f.fact("passcode", code))
 		}
 		if formOf(f.booking).Way.Room.RecordingNotice {
@@ -215,7 +215,10 @@ func (f facts) hostEntry() invite.Meeting {
 	} else {
 		m = f.entry(words.EntryHosts, f.host.Local, f.baseURL+"/", f.hostText())
 	}
-	m.UID, m.Cancelled = f.booking.MeetingUid, f.booking.MeetingState == "cancelled"
+	m.UID, m.Standing = f.booking.MeetingUid, life.Confirmed
+	if f.booking.MeetingState == "cancelled" {
+		m.Standing = life.Withdrawn
+	}
 	return m
 }
 

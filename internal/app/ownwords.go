@@ -40,7 +40,7 @@ func (f facts) all(kind words.Kind, zone *time.Location, with words.With, link s
 	maps.Copy(all, words.With{
 		"workspace": f.workspace, "mail": f.booking.ClientMail, "day": f.w.Day(start), "time": start.Format(f.clock()),
 		"minutes": (f.booking.EndAt - f.booking.StartAt) / 60, "where": f.where(audience == words.Hosts), "link": link, "remark": f.booking.Remark,
-		"video": joinURL(f.booking) != "", words.AnswersName: f.answers(),
+		"video": f.room.URL != "", words.AnswersName: f.answers(),
 	})
 	maps.Copy(all, with)
 	return all
@@ -171,6 +171,9 @@ func (a *App) shownMessage(ctx context.Context, p schedule.Person, wish MessageW
 	f, err := a.factsToShow(ctx, p, s, shown.Booking)
 	if err != nil {
 		return shown, l, err
+	}
+	if f = f.forClient(); audience == words.Hosts {
+		f = f.forHost(f.host)
 	}
 	f.w, f.own, f.rule = in, messageRules{}, 0
 	shown.To = shownTo(f, audience)

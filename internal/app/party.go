@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -259,6 +260,21 @@ func (a *App) seatsTaken(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) (
 	}
 	slices.SortStableFunc(out, func(x, y SeatTaken) int { return x.Start.Compare(y.Start) })
 	return out, err
+}
+
+// datesTaken are the seats of a booking's party by their dates, one for each meeting: the same person's as the booking, which is the only
+// one if it was taken alone.
+func datesTaken(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) ([]sqlc.Booking, error) {
+	if b.PartyID == 0 {
+		return []sqlc.Booking{b}, nil
+	}
+	all, err := q.Party(ctx, b.PartyID)
+	all = slices.DeleteFunc(lookedAfter(b, all), func(s sqlc.Booking) bool {
+		never := s.Invited == 0 && !life.State(s.Life).Admits() && s.Life != b.Life
+		return s.ID != b.ID && (never || s.ClientName != b.ClientName || s.MeetingID == b.MeetingID)
+	})
+	slices.SortStableFunc(all, func(x, y sqlc.Booking) int { return cmp.Compare(x.StartAt, y.StartAt) })
+	return all, err
 }
 
 // lookedAfter is which seats of a booking's party its client may see and give back: whoever took them all of them, whoever comes along

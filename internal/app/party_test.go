@@ -56,7 +56,7 @@ func TestASeriesIsTakenWholeInOneBooking(t *testing.T) {
 	assert.Contains(t, mail.Subject, "3 dates")
 	assert.Contains(t, mail.Text, "Your 3 meetings are booked")
 	assert.Contains(t, mail.Text, "19 May")
-	require.Len(t, mail.Files, 3, "an invitation for each session")
+	require.Len(t, mail.Files, 1+3, "one with all dates, and an invitation for each session")
 	for _, s := range listed(t, h) {
 		assert.Equal(t, 1, s.Taken)
 	}

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"time"
 
+	"corrim/core/invite"
 	words "corrim/core/message"
 	"corrim/internal/job"
 	"corrim/internal/letter"
@@ -113,6 +114,21 @@ func invitations(of []facts) ([][]byte, error) {
 		out = append(out, text)
 	}
 	return out, nil
+}
+
+// attachDates adds a file with all dates of a series to a mail that invites to them. Mail programs put the invitation that they find into a
+// calendar, which is the first date's, and leave the files with the others to their reader (common practice).
+func (m *Mail) attachDates(f facts, others []facts) error {
+	if len(others) == 0 || m.InviteFor != "REQUEST" {
+		return nil
+	}
+	dates := []invite.Meeting{f.clientEntry()}
+	for _, other := range others {
+		dates = append(dates, other.forClient().clientEntry())
+	}
+	text, err := invite.File(dates...)
+	m.Files = append(m.Files, File{Name: "all-dates.ics", Type: "text/calendar; method=PUBLISH", Data: text})
+	return err
 }
 
 // hostsOfSeries is a letter for each who hosts some of a series, about those, and the copies, about all.

@@ -212,7 +212,7 @@ func hostBooking(b sqlc.Booking) HostBooking {
 	_, where := form.Way.Where(words.In("en"), true)
 	return HostBooking{
 		State: b.Life, Confirmed: confirmed(b), Where: where, Said: factsOf(form.Said), Guests: append([]string{}, form.Guests...), typeID: b.TypeID, ID: b.ID, Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(), Type: b.TypeName,
-		Filling: schedule.FillingOf(b), Client: b.ClientName, Mail: b.ClientMail, ClientZone: b.ClientZone, Remark: b.Remark, JoinURL: joinURL(b),
+		Filling: schedule.FillingOf(b), Client: b.ClientName, Mail: b.ClientMail, ClientZone: b.ClientZone, Remark: b.Remark, JoinURL: roomOf(b).URL,
 	}
 }
 

@@ -78,7 +78,7 @@ func TestASeriesIsWaitedForWhole(t *testing.T) {
 	h.Pass(0)
 	booked := letters(t, h, "cy@wait.example", 3)[2]
 	assert.Contains(t, booked.Subject, "3 dates")
-	assert.Len(t, booked.Files, 3)
+	assert.Len(t, booked.Files, 1+3)
 	assert.Equal(t, []int{2, 2, 2}, taken(t, h))
 
 	// A session that is called off is no longer waited for; the others are.
