@@ -95,6 +95,7 @@ var table = []entry{
 const (
 	StaffInvited    Kind = "staff-invited"
 	SignedIn        Kind = "account-sign-in"
+	Guessed         Kind = "account-guessed"
 	PasswordChanged Kind = "account-password"
 	AddressChanged  Kind = "account-address"
 	PasswordReset   Kind = "account-reset"
@@ -141,7 +142,7 @@ func For(o Occasion, audience Audience) (Kind, bool) {
 
 // Kinds lists all messages once.
 func Kinds() []Kind {
-	out := []Kind{StaffInvited, SignedIn, PasswordChanged, AddressChanged, PasswordReset, CalendarTrouble, Offer, ClientWritten, Morning, HostAnswered, HostForwarded, ClientReminder, ClientThanks, ClientMissed, GuestReminder, HostReminder, OfficeNote}
+	out := []Kind{StaffInvited, SignedIn, Guessed, PasswordChanged, AddressChanged, PasswordReset, CalendarTrouble, Offer, ClientWritten, Morning, HostAnswered, HostForwarded, ClientReminder, ClientThanks, ClientMissed, GuestReminder, HostReminder, OfficeNote}
 	for _, e := range table {
 		if !slices.Contains(out, e.kind) {
 			out = append(out, e.kind)

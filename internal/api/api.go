@@ -209,10 +209,20 @@ func (s *server) limited(perMinute int) func(http.Handler) http.Handler {
 func (s *server) clientAddress(r *http.Request) (string, error) {
 	if s.options.BehindProxy {
 		hops := strings.Split(strings.Join(r.Header.Values("X-Forwarded-For"), ","), ",")
-		return httprate.CanonicalizeIP(strings.TrimSpace(hops[len(hops)-1])), nil
+		return httprate.CanonicalizeIP(hostOf(hops[len(hops)-1])), nil
 	}
 	host, _, err := net.SplitHostPort(r.RemoteAddr)
 	return httprate.CanonicalizeIP(host), err
+}
+
+// hostOf is the address in what a proxy writes: alone, or with the port, which differs each time (RFC 7239, 6; common practice), and in
+// brackets or not. What is no address stands for itself.
+func hostOf(hop string) string {
+	hop = strings.TrimSpace(hop)
+	if host, _, err := net.SplitHostPort(hop); err == nil {
+		return host
+	}
+	return strings.TrimSuffix(strings.TrimPrefix(hop, "["), "]")
 }
 
 func (s *server) ready(w http.ResponseWriter, r *http.Request) {

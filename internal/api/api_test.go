@@ -116,7 +116,8 @@ func TestSigningInAndOut(t *testing.T) {
 	response, me := c.send("POST", "/api/session", `{"mail":"ines@quillmere.example","password":"a lamp in the hall"}`)
 	require.Equal(t, 200, response.StatusCode)
 	assert.Equal(t, "Ines Valadares", me["person"].(map[string]any)["name"])
-	cookie := response.Header.Get("Set-Cookie")
+	set := response.Header.Values("Set-Cookie")
+	cookie := set[slices.IndexFunc(set, func(c string) bool { return !strings.Contains(c, "device") })]
 	assert.Contains(t, cookie, "HttpOnly")
 	assert.Contains(t, cookie, "Secure", "the address begins with https")
 	assert.Contains(t, cookie, "SameSite=Lax")
@@ -140,6 +141,18 @@ func TestRequestsFromOtherSitesAreRefused(t *testing.T) {
 	assert.Equal(t, http.StatusForbidden, response.StatusCode)
 }
 
+func TestABrowserIsKnownOnceSomebodySignedInWithIt(t *testing.T) {
+	h, c := serve(t, generous)
+	response, _ := c.send("POST", "/api/session", fmt.Sprintf(`{"mail":%q,"password":"a lamp in the hall"}`, h.Host.Mail))
+	require.Equal(t, 200, response.StatusCode)
+	kept := response.Cookies()
+	i := slices.IndexFunc(kept, func(c *http.Cookie) bool { return c.Name == "__Host-corrim-device" })
+	require.GreaterOrEqual(t, i, 0)
+	assert.True(t, kept[i].HttpOnly && kept[i].Secure && kept[i].SameSite == http.SameSiteLaxMode && kept[i].MaxAge > 0)
+	assert.NotEmpty(t, h.App.Identity.Keys.DeviceOf(h.Host.ID, kept[i].Value))
+	assert.Empty(t, h.App.Identity.Keys.DeviceOf(h.Colleague.ID, kept[i].Value), "it proves nothing for anybody else")
+}
+
 func TestTooManyAttemptsAreToldToWait(t *testing.T) {
 	_, c := serve(t, api.Options{SignInsPerMinute: 3, BookingsPerMinute: 1})
 	for i := range 4 {
@@ -157,12 +170,12 @@ func TestTooManyAttemptsAreToldToWait(t *testing.T) {
 func TestALineThatAClientSendsLiftsNoLimit(t *testing.T) {
 	_, c := serve(t, api.Options{SignInsPerMinute: 3, BookingsPerMinute: 1, BehindProxy: true})
 	status := 0
-	for i := range 4 {
+	for i, hop := range []string{"198.51.100.7", "198.51.100.7:4711", " 198.51.100.7:4712 ", "198.51.100.7:4713"} { // a port is another one each time
 		request, err := http.NewRequest("POST", c.base+"/api/session", strings.NewReader(`{"mail":"x@y.example","password":"x"}`))
 		require.NoError(t, err)
 		request.Header.Set("Content-Type", "application/json")
 		request.Header.Add("X-Forwarded-For", fmt.Sprintf("10.0.0.%d", i))
-		request.Header.Add("X-Forwarded-For", "198.51.100.7")
+		request.Header.Add("X-Forwarded-For", hop)
 		response, err := c.http.Do(request)
 		require.NoError(t, err)
 		require.NoError(t, response.Body.Close())

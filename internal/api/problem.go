@@ -40,7 +40,7 @@ var statuses = map[refusal.Kind]int{
 	refusal.Taken: http.StatusConflict, refusal.Over: http.StatusConflict, refusal.Unreachable: http.StatusBadGateway,
 	refusal.Forbidden: http.StatusForbidden, refusal.Unsure: http.StatusForbidden, refusal.Conflict: http.StatusConflict,
 	refusal.TooMany: http.StatusTooManyRequests, refusal.TooLarge: http.StatusRequestEntityTooLarge,
-	refusal.NothingOpen: http.StatusUnprocessableEntity, refusal.OutsideRules: http.StatusUnprocessableEntity,
+	refusal.Busy: http.StatusServiceUnavailable, refusal.NothingOpen: http.StatusUnprocessableEntity, refusal.OutsideRules: http.StatusUnprocessableEntity,
 }
 
 const problemTypes = "urn:corrim:problem:"

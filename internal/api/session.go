@@ -123,10 +123,36 @@ func (s *server) begin(ctx context.Context, person schedule.Person, session int6
 		return Me{}, err
 	}
 	s.sessions.Put(ctx, insideKey, session)
+	s.keepDevice(ctx, person)
 	return Me{Person: &person, Demo: []schedule.Person{}, Clock12: person.Clock12(), Setup: person.SetupStep()}, nil
 }
 
-type whenceKey struct{}
+// deviceDays is how long a browser is known that somebody has signed in with.
+const deviceDays = 400 // as long as browsers keep a cookie (RFC 6265bis, 5.5)
+
+// keepDevice lets the browser keep that the person has signed in with it.
+func (s *server) keepDevice(ctx context.Context, person schedule.Person) {
+	w, _ := ctx.Value(answerKey{}).(http.ResponseWriter)
+	if w == nil || s.app.Identity.Keys.DeviceOf(person.ID, whence(ctx).Device) != "" {
+		return
+	}
+	http.SetCookie(w, &http.Cookie{
+		Name: s.deviceCookie(), Value: s.app.Identity.NewDevice(person.Person), Path: "/", MaxAge: deviceDays * 24 * 3600,
+		HttpOnly: true, Secure: onHTTPS(s.app), SameSite: http.SameSiteLaxMode,
+	})
+}
+
+func (s *server) deviceCookie() string {
+	if onHTTPS(s.app) {
+		return "__Host-corrim-device"
+	}
+	return "corrim-device"
+}
+
+type (
+	whenceKey struct{}
+	answerKey struct{}
+)
 
 // fromWhere keeps where a request comes from.
 func (s *server) fromWhere(next http.Handler) http.Handler {
@@ -135,7 +161,12 @@ func (s *server) fromWhere(next http.Handler) http.Handler {
 		if err != nil {
 			address = ""
 		}
-		next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), whenceKey{}, identity.Whence{Address: address, Agent: r.UserAgent()})))
+		from := identity.Whence{Address: address, Agent: r.UserAgent()}
+		if kept, err := r.Cookie(s.deviceCookie()); err == nil && len(kept.Value) <= 200 {
+			from.Device = kept.Value
+		}
+		ctx := context.WithValue(r.Context(), answerKey{}, w)
+		next.ServeHTTP(w, r.WithContext(context.WithValue(ctx, whenceKey{}, from)))
 	})
 }
 

@@ -122,7 +122,7 @@ func New(ctx context.Context, c Config) (*App, error) {
 	c.Patience = max(c.Patience, 1)
 	a := &App{Config: c, secrets: keys, name: name, puzzles: puzzles{secrets: keys}}
 	a.Identity = identity.New(identity.Config{
-		Store: c.Store, Log: c.Log, Now: c.Now, Demo: c.Demo, PasswordMemory: c.PasswordMemory, Notify: a.notify, Wake: a.Wake,
+		Store: c.Store, Keys: keys, Log: c.Log, Now: c.Now, Demo: c.Demo, PasswordMemory: c.PasswordMemory, Notify: a.notify, Wake: a.Wake,
 	})
 	a.history = a.undoable()
 	a.calendars = a.calendarSync()

@@ -72,8 +72,12 @@ func (a *App) Begin(ctx context.Context, b Beginning) (schedule.Person, error) {
 	if err := b.check(a.SetupCode()).Err(); err != nil {
 		return schedule.Person{}, err
 	}
+	first, err := a.withHash(ctx, NewPerson{Name: b.Name, Mail: b.Mail, Password: b.Password, Zone: b.Zone, Role: identity.Owner, Week: usualWeek, Language: b.Language})
+	if err != nil {
+		return schedule.Person{}, err
+	}
 	var owner int64
-	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		if count, err := q.CountWorkspaces(ctx); err != nil || count > 0 {
 			if err == nil {
 				err = refusal.New(refusal.Over, told.Say("somebody-set-up", "Somebody has set this up already. Sign in instead."))
@@ -88,7 +92,7 @@ func (a *App) Begin(ctx context.Context, b Beginning) (schedule.Person, error) {
 		if err := settings.WriteWorkspace(ctx, q, id, home); err != nil {
 			return err
 		}
-		owner, err = a.addPerson(ctx, q, id, NewPerson{Name: b.Name, Mail: b.Mail, Password: b.Password, Zone: b.Zone, Role: identity.Owner, Week: usualWeek, Language: b.Language})
+		owner, err = a.addPerson(ctx, q, id, first)
 		if err != nil {
 			return err
 		}

@@ -3,6 +3,7 @@ package app
 import (
 	"cmp"
 	"context"
+	"slices"
 	"strings"
 	"unicode"
 
@@ -44,11 +45,25 @@ type NewPerson struct {
 	Role                       identity.Role // a member if empty; the first of a workspace is its owner
 	Week                       [7]string
 	Language                   string // English if empty
+
+	hash string // of the password, which takes too long to be worked out within a transaction
+}
+
+func (a *App) withHash(ctx context.Context, p NewPerson) (_ NewPerson, err error) {
+	p.hash, err = a.Identity.HashPassword(ctx, p.Password)
+	return p, err
 }
 
 // AddWorkspace makes a workspace with its people and returns their IDs. Its zone is that of the first of them.
 func (a *App) AddWorkspace(ctx context.Context, slug, name string, people ...NewPerson) ([]int64, error) {
 	var ids []int64
+	people = slices.Clone(people)
+	for i := range people {
+		var err error
+		if people[i], err = a.withHash(ctx, people[i]); err != nil {
+			return nil, err
+		}
+	}
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		workspace, err := q.AddWorkspace(ctx, sqlc.AddWorkspaceParams{Slug: slug, Name: name, Zone: people[0].Zone})
 		if err != nil {
@@ -83,7 +98,7 @@ func (a *App) addPerson(ctx context.Context, q *sqlc.Queries, workspace int64, p
 	}
 	return q.AddPerson(ctx, sqlc.AddPersonParams{
 		Role: string(cmp.Or(p.Role, identity.Member)), Slug: slug,
-		WorkspaceID: workspace, Name: p.Name, Mail: p.Mail, PasswordHash: a.Identity.HashPassword(p.Password), Zone: p.Zone, Week: schedule.WeekJSON(week),
+		WorkspaceID: workspace, Name: p.Name, Mail: p.Mail, PasswordHash: p.hash, Zone: p.Zone, Week: schedule.WeekJSON(week),
 		Language: cmp.Or(p.Language, "en"),
 		JoinedAt: a.Now().Unix(),
 	})

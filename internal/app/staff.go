@@ -546,9 +546,15 @@ func (a *App) Join(ctx context.Context, secret string, j Joining) (schedule.Pers
 	if err := j.check().Err(); err != nil {
 		return schedule.Person{}, err
 	}
-	hash := a.Identity.HashPassword(j.Password)
+	if _, err := a.invitation(ctx, a.Store.Queries, secret); err != nil {
+		return schedule.Person{}, err
+	}
+	hash, err := a.Identity.HashPassword(ctx, j.Password)
+	if err != nil {
+		return schedule.Person{}, err
+	}
 	var id int64
-	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		row, err := a.invitation(ctx, q, secret)
 		if err != nil {
 			return err

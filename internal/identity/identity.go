@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"errors"
 	"log/slog"
+	"runtime"
 	"time"
 
 	"corrim/core/civil"
@@ -14,6 +15,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/letter"
 	"corrim/internal/refusal"
+	"corrim/internal/secrets"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -78,11 +80,13 @@ func (p Person) By(other Person) Person {
 type Service struct {
 	Config
 	dummyHash string // to compare with when there is no such person, so that the answer takes as long
+	gate      *gate
 }
 
 // Config is what a Service needs of the house.
 type Config struct {
 	Store  *store.Store
+	Keys   secrets.Keys
 	Log    *slog.Logger
 	Now    func() time.Time
 	Demo   bool // nobody has a password
@@ -103,8 +107,8 @@ type Notice struct {
 
 // New makes a Service.
 func New(c Config) *Service {
-	s := &Service{Config: c}
-	s.dummyHash = s.HashPassword("no such person")
+	s := &Service{Config: c, gate: newGate(runtime.GOMAXPROCS(0))}
+	s.dummyHash = s.hashed("no such person")
 	return s
 }
 

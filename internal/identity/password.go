@@ -1,6 +1,7 @@
 package identity
 
 import (
+	"context"
 	"crypto/rand"
 	"crypto/subtle"
 	_ "embed"
@@ -8,6 +9,7 @@ import (
 	"fmt"
 	"strings"
 	"sync"
+	"sync/atomic"
 	"unicode"
 	"unicode/utf8"
 
@@ -15,6 +17,7 @@ import (
 	"golang.org/x/crypto/bcrypt"
 
 	"corrim/core/told"
+	"corrim/internal/refusal"
 )
 
 // Passwords are kept as argon2id (RFC 9106) with the parameters that OWASP's Password Storage Cheat Sheet names (from memory):
@@ -79,8 +82,43 @@ func tooCommon(password string, about []string) bool {
 	return false
 }
 
-// HashPassword is a password as it is kept: the PHC string of argon2id.
-func (s *Service) HashPassword(password string) string {
+// gate lets so many passwords be worked on at once as there are processors: each takes argonMemory, and more at once would take no less
+// time. A few wait; the rest are asked to come again.
+type gate struct {
+	inside  chan struct{}
+	waiting atomic.Int32
+}
+
+const mostWaiting = 16 // for each processor: about a second
+
+func newGate(atOnce int) *gate { return &gate{inside: make(chan struct{}, atOnce)} }
+
+var errBusy = refusal.New(refusal.Busy, told.Say("sign-ins-busy", "Too many people are signing in right now. Try again in a few seconds."))
+
+// do does something within the gate, or refuses to wait for it.
+func (g *gate) do(ctx context.Context, work func()) error {
+	if int(g.waiting.Add(1)) > cap(g.inside)*(1+mostWaiting) {
+		g.waiting.Add(-1)
+		return errBusy
+	}
+	defer g.waiting.Add(-1)
+	select {
+	case g.inside <- struct{}{}:
+	case <-ctx.Done():
+		return ctx.Err()
+	}
+	defer func() { <-g.inside }()
+	work()
+	return nil
+}
+
+// HashPassword is a password as it is kept: the PHC string of argon2id. It takes long, so it is never done within a transaction.
+func (s *Service) HashPassword(ctx context.Context, password string) (hash string, err error) {
+	err = s.gate.do(ctx, func() { hash = s.hashed(password) })
+	return hash, err
+}
+
+func (s *Service) hashed(password string) string {
 	salt := make([]byte, 16)
 	_, _ = rand.Read(salt) // never fails (crypto/rand)
 	memory := s.argonMemory()
@@ -97,7 +135,12 @@ func (s *Service) argonMemory() uint32 {
 }
 
 // passwordFits tells whether a password is the one that was kept, and whether it should be kept anew.
-func (s *Service) passwordFits(kept, password string) (fits, again bool) {
+func (s *Service) passwordFits(ctx context.Context, kept, password string) (fits, again bool, err error) {
+	err = s.gate.do(ctx, func() { fits, again = s.compared(kept, password) })
+	return fits, again, err
+}
+
+func (s *Service) compared(kept, password string) (fits, again bool) {
 	if strings.HasPrefix(kept, "$2") {
 		return bcrypt.CompareHashAndPassword([]byte(kept), []byte(password)) == nil, true
 	}

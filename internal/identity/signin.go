@@ -15,12 +15,13 @@ import (
 	"corrim/internal/secrets"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
+	"corrim/internal/trace"
 )
 
 // Getting in, staying in and getting out.
 
-// Whence is where a request comes from, as far as it tells.
-type Whence struct{ Address, Agent string }
+// Whence is where a request comes from, as far as it tells. Device is what its browser has kept from an earlier sign-in.
+type Whence struct{ Address, Agent, Device string }
 
 // Hash stands for the address where only sameness matters.
 func (w Whence) Hash() string { return secrets.Hashed("address " + w.Address) }
@@ -31,8 +32,10 @@ const (
 	recentCheck    = 15 * time.Minute   // how long after entering the password risky things can be done
 	resetTime      = 30 * time.Minute
 	attemptTime    = 15 * time.Minute
-	mostOfAccount  = 8  // wrong attempts within that time
-	mostOfAddress  = 40 // of all accounts from one network address
+	mostFromThere  = 8  // wrong attempts at one account within that time: from one network address, or with one device
+	mostOfAccount  = 60 // from all addresses, but for devices that its person has signed in with
+	mostOfAddress  = 40 // at all accounts from one network address
+	toldFrom       = 8  // wrong attempts at one account, its person is told of them
 	mostResets     = 3  // mails to one account within an hour
 	knownPlaceDays = 90
 )
@@ -52,11 +55,6 @@ var errSignIn = refusal.New(refusal.NotSignedIn, told.Say("mail-password-dont", 
 // SignIn checks mail and password, and opens a session.
 func (s *Service) SignIn(ctx context.Context, mail, password string, from Whence) (Person, int64, error) {
 	mail = strings.TrimSpace(mail)
-	account, address := secrets.Hashed("account "+strings.ToLower(mail)), from.Hash()
-	if err := s.mayTry(ctx, account, address); err != nil {
-		s.Log.WarnContext(ctx, "sign-in refused", "why", "too many attempts", "from", from.Address)
-		return Person{}, 0, err
-	}
 	row, err := s.Store.PersonByMail(ctx, mail)
 	kept := row.PasswordHash
 	if errors.Is(err, store.ErrNotFound) {
@@ -65,56 +63,49 @@ func (s *Service) SignIn(ctx context.Context, mail, password string, from Whence
 	if err != nil {
 		return Person{}, 0, err
 	}
-	fits, again := s.passwordFits(kept, password)
+	a := s.attemptAt(mail, row.ID, from)
+	if err := s.count(ctx, a); err != nil {
+		s.Log.WarnContext(ctx, "sign-in refused", "why", "too many attempts", "from", from.Address)
+		return Person{}, 0, err
+	}
+	fits, again, err := s.passwordFits(ctx, kept, password)
+	if err != nil {
+		return Person{}, 0, err
+	}
 	if !fits || row.ID == 0 {
 		s.Log.WarnContext(ctx, "sign-in refused", "person", row.ID, "from", from.Address)
-		return Person{}, 0, errors.Join(errSignIn, s.countAttempt(ctx, account, address))
+		s.tellOfAttempts(ctx, row, a)
+		return Person{}, 0, errSignIn
 	}
 	p, err := s.of(ctx, row)
 	if err != nil {
 		return p, 0, err
 	}
 	if again {
-		err = s.Store.Write(ctx, func(q *sqlc.Queries) error {
-			return q.SetPassword(ctx, sqlc.SetPasswordParams{ID: p.ID, PasswordHash: s.HashPassword(password)})
-		})
-		if err != nil {
+		if err := s.keepAnew(ctx, p, password); err != nil {
 			return p, 0, err
 		}
+	}
+	if err := s.wasRight(ctx, a); err != nil {
+		return p, 0, err
 	}
 	id, err := s.OpenSession(ctx, p, from, true)
 	return p, id, err
 }
 
-// mayTry refuses whoever has tried too often: one account, or one network address.
-func (s *Service) mayTry(ctx context.Context, account, address string) error {
-	since := s.Now().Add(-attemptTime).Unix()
-	for subject, most := range map[string]int64{account: mostOfAccount, address: mostOfAddress} {
-		count, err := s.Store.Attempts(ctx, sqlc.AttemptsParams{Subject: subject, Since: since})
-		if err != nil {
-			return err
-		}
-		if count >= most {
-			return refusal.New(refusal.TooMany, told.Say("too-many-sign-ins", "Too many attempts. Wait a quarter of an hour, or choose a new password by mail."))
-		}
+// keepAnew keeps a password as it is kept today.
+func (s *Service) keepAnew(ctx context.Context, p Person, password string) error {
+	hash, err := s.HashPassword(ctx, password)
+	if err != nil {
+		return err
 	}
-	return nil
-}
-
-func (s *Service) countAttempt(ctx context.Context, subjects ...string) error {
-	now := s.Now()
 	return s.Store.Write(ctx, func(q *sqlc.Queries) error {
-		if err := q.EndOldAttempts(ctx, now.Add(-time.Hour).Unix()); err != nil {
-			return err
-		}
-		for _, subject := range subjects {
-			if err := q.AddAttempt(ctx, sqlc.AddAttemptParams{Subject: subject, At: now.Unix()}); err != nil {
-				return err
-			}
-		}
-		return nil
+		return q.SetPassword(ctx, sqlc.SetPasswordParams{ID: p.ID, PasswordHash: hash})
 	})
 }
+
+// NewDevice is what the browser keeps that somebody has signed in with, so that others' guesses don't keep them out.
+func (s *Service) NewDevice(p Person) string { return s.Keys.Device(p.ID) }
 
 // OpenSession opens a session of somebody who has shown who they are. If told is set and they have not come from there before, they
 // are told by mail.
@@ -122,9 +113,6 @@ func (s *Service) OpenSession(ctx context.Context, p Person, from Whence, told b
 	from.Agent = intake.FirstLetters(intake.OneLine(from.Agent), 200)
 	now := s.Now()
 	err = s.Store.Write(ctx, func(q *sqlc.Queries) error {
-		if err := q.ForgetAttempts(ctx, secrets.Hashed("account "+strings.ToLower(p.Mail))); err != nil {
-			return err
-		}
 		if err := q.EndOldSignIns(ctx, sqlc.EndOldSignInsParams{PersonID: p.ID, Before: now.AddDate(0, 0, -knownPlaceDays).Unix()}); err != nil {
 			return err
 		}
@@ -220,18 +208,23 @@ func (s *Service) BeSure(ctx context.Context, p Person, session int64, password 
 
 // checkOwn refuses a password that is not the person's.
 func (s *Service) checkOwn(ctx context.Context, p Person, password string, from Whence) error {
-	account, address := secrets.Hashed("account "+strings.ToLower(p.Mail)), from.Hash()
-	if err := s.mayTry(ctx, account, address); err != nil {
+	a := s.attemptAt(p.Mail, p.ID, from)
+	if err := s.count(ctx, a); err != nil {
 		return err
 	}
 	row, err := s.Store.Person(ctx, p.ID)
 	if err != nil {
 		return err
 	}
-	if fits, _ := s.passwordFits(row.PasswordHash, password); fits {
-		return nil
+	fits, _, err := s.passwordFits(ctx, row.PasswordHash, password)
+	if err != nil {
+		return err
 	}
-	return errors.Join(refusal.Faulty("current", told.Say("password-wrong", "This is not your password.")), s.countAttempt(ctx, account, address))
+	if !fits {
+		s.tellOfAttempts(ctx, row, a)
+		return refusal.Faulty("current", told.Say("password-wrong", "This is not your password."))
+	}
+	return s.wasRight(ctx, a)
 }
 
 // ChangePassword gives the person another password; their other sessions end.
@@ -246,8 +239,11 @@ func (s *Service) setPassword(ctx context.Context, p Person, password string, se
 	if fault := CheckPassword(password, p.Name, p.Mail, p.workspaceName); fault.Any() {
 		return refusal.Faulty("password", fault)
 	}
-	hash := s.HashPassword(password)
-	err := s.Store.Write(ctx, func(q *sqlc.Queries) error {
+	hash, err := s.HashPassword(ctx, password)
+	if err != nil {
+		return err
+	}
+	err = s.Store.Write(ctx, func(q *sqlc.Queries) error {
 		if err := q.SetPassword(ctx, sqlc.SetPasswordParams{ID: p.ID, PasswordHash: hash}); err != nil {
 			return err
 		}
@@ -295,9 +291,27 @@ func (s *Service) ChangeMail(ctx context.Context, p Person, current, mail string
 	return err
 }
 
-// AskForReset mails somebody a link to choose a new password. Nobody learns whether there is an account.
+// AskForReset mails somebody a link to choose a new password. Nobody learns whether there is an account, by the answer or by how long it
+// takes: what is done for one that there is, is done after it.
 func (s *Service) AskForReset(ctx context.Context, mail string, from Whence) error {
-	row, err := s.Store.PersonByMail(ctx, strings.TrimSpace(mail))
+	mail = strings.TrimSpace(mail)
+	subject := secrets.Hashed("reset " + strings.ToLower(mail))
+	err := s.Store.Write(ctx, func(q *sqlc.Queries) error {
+		return s.countIn(ctx, q, time.Hour, limit{subject, mostResets})
+	})
+	var often *refusal.Refusal
+	if errors.As(err, &often) {
+		return nil // as if a mail went out once more
+	}
+	if err != nil {
+		return err
+	}
+	trace.Go(ctx, s.Log, "mailing a link for a new password", func(ctx context.Context) error { return s.mailReset(ctx, mail, from) })
+	return nil
+}
+
+func (s *Service) mailReset(ctx context.Context, mail string, from Whence) error {
+	row, err := s.Store.PersonByMail(ctx, mail)
 	if errors.Is(err, store.ErrNotFound) {
 		return nil
 	}
@@ -308,18 +322,10 @@ func (s *Service) AskForReset(ctx context.Context, mail string, from Whence) err
 	if err != nil {
 		return err
 	}
-	subject := secrets.Hashed("reset " + strings.ToLower(p.Mail))
-	count, err := s.Store.Attempts(ctx, sqlc.AttemptsParams{Subject: subject, Since: s.Now().Add(-time.Hour).Unix()})
-	if err != nil || count >= mostResets {
-		return err
-	}
 	s.Log.InfoContext(ctx, "a new password was asked for", "person", p.ID, "from", from.Address)
 	secret := secrets.New()
 	err = s.Store.Write(ctx, func(q *sqlc.Queries) error {
 		if err := q.AddReset(ctx, sqlc.AddResetParams{LinkHash: secrets.Hashed(secret), PersonID: p.ID, ExpiresAt: s.Now().Add(resetTime).Unix()}); err != nil {
-			return err
-		}
-		if err := q.AddAttempt(ctx, sqlc.AddAttemptParams{Subject: subject, At: s.Now().Unix()}); err != nil {
 			return err
 		}
 		return s.Notify(ctx, q, Notice{ID: "reset-" + secrets.Hashed(secret)[:16], To: p, Kind: words.PasswordReset, Path: "/reset/" + secret})
@@ -344,7 +350,5 @@ func (s *Service) ResetPassword(ctx context.Context, secret, password string) er
 	if err := s.setPassword(ctx, p, password, 0); err != nil {
 		return err
 	}
-	return s.Store.Write(ctx, func(q *sqlc.Queries) error {
-		return q.ForgetAttempts(ctx, secrets.Hashed("account "+strings.ToLower(p.Mail)))
-	})
+	return s.Store.Write(ctx, func(q *sqlc.Queries) error { return q.ForgetAttempts(ctx, accountSubject(p.Mail)) })
 }

@@ -1,7 +1,12 @@
 package identity_test
 
 import (
+	"errors"
+	"fmt"
+	"runtime"
 	"strings"
+	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -84,20 +89,104 @@ func TestSessionsAreSeenEndedAndEndByThemselves(t *testing.T) {
 	require.NoError(t, h.App.Identity.MustBeSure(t.Context(), third))
 }
 
-func TestAnAccountCantBeTriedWithoutEndFromManyPlaces(t *testing.T) {
+func from(address string) identity.Whence { return identity.Whence{Address: address} }
+
+func TestGuessesAreCountedBeforeTheyAreChecked(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	for i := range 8 {
-		_, _, err := h.App.Identity.SignIn(t.Context(), h.Host.Mail, "wrong", identity.Whence{Address: strings.Repeat("x", i+1)})
-		testhouse.Refused(t, err, refusal.NotSignedIn)
+	h.Run()
+	var checked, refusedThem atomic.Int32
+	var all sync.WaitGroup
+	for range 60 {
+		all.Go(func() {
+			_, _, err := h.App.Identity.SignIn(t.Context(), h.Host.Mail, "wrong", from("203.0.113.9"))
+			var r *refusal.Refusal
+			switch {
+			case errors.As(err, &r) && r.Kind == refusal.NotSignedIn:
+				checked.Add(1)
+			case errors.As(err, &r) && (r.Kind == refusal.TooMany || r.Kind == refusal.Busy):
+				refusedThem.Add(1)
+			}
+		})
 	}
-	_, _, err := h.App.Identity.SignIn(t.Context(), h.Host.Mail, hallLamp, home)
+	all.Wait()
+	assert.LessOrEqual(t, checked.Load(), int32(8), "sent at once, no more are checked than one after the other")
+	assert.Equal(t, int32(60), checked.Load()+refusedThem.Load())
+
+	_, _, err := h.App.Identity.SignIn(t.Context(), h.Host.Mail, hallLamp, from("203.0.113.9"))
 	assert.Contains(t, testhouse.Refused(t, err, refusal.TooMany).Sentence, "quarter of an hour")
-	h.Pass(16 * time.Minute)
 	_, _, err = h.App.Identity.SignIn(t.Context(), h.Host.Mail, hallLamp, home)
-	require.NoError(t, err)
+	require.NoError(t, err, "whoever guesses locks out nobody but themselves")
 	assert.Contains(t, h.Log.String(), "sign-in refused")
 	assert.NotContains(t, h.Log.String(), hallLamp)
+}
+
+func TestTheRightDeviceGetsInWhileManyGuess(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	id := h.App.Identity
+	for i := range 60 {
+		_, _, err := id.SignIn(t.Context(), h.Host.Mail, "wrong", from(fmt.Sprintf("198.51.100.%d", i)))
+		testhouse.Refused(t, err, refusal.NotSignedIn)
+	}
+	_, _, err := id.SignIn(t.Context(), h.Host.Mail, hallLamp, home)
+	testhouse.Refused(t, err, refusal.TooMany)
+	for _, other := range []string{id.NewDevice(h.Colleague.Person), "made.up", "."} {
+		_, _, err = id.SignIn(t.Context(), h.Host.Mail, hallLamp, identity.Whence{Address: home.Address, Device: other})
+		testhouse.Refused(t, err, refusal.TooMany)
+	}
+	mine := identity.Whence{Address: home.Address, Device: id.NewDevice(h.Host.Person)}
+	_, _, err = id.SignIn(t.Context(), h.Host.Mail, hallLamp, mine)
+	require.NoError(t, err)
+	told := testhouse.Letters(t, h, h.Host.Mail, 1)
+	require.Len(t, told, 1, "she is told once")
+	assert.Contains(t, told[0].Subject, "tries to sign in as you")
+	for range 8 {
+		_, _, err = id.SignIn(t.Context(), h.Host.Mail, "wrong", mine)
+		testhouse.Refused(t, err, refusal.NotSignedIn)
+	}
+	_, _, err = id.SignIn(t.Context(), h.Host.Mail, hallLamp, mine)
+	testhouse.Refused(t, err, refusal.TooMany) // a device that was stolen can't guess without end either
+	h.Pass(16 * time.Minute)
+	_, _, err = id.SignIn(t.Context(), h.Host.Mail, hallLamp, home)
+	require.NoError(t, err)
+}
+
+// Behind one network address many people may sign in; what is right is no attempt.
+func TestAnOfficeSignsInFromOneAddress(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	for range 50 {
+		_, _, err := h.App.Identity.SignIn(t.Context(), h.Host.Mail, hallLamp, home)
+		require.NoError(t, err)
+	}
+}
+
+func TestPasswordsAreWorkedOnAFewAtATime(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	release, began := make(chan struct{}), make(chan struct{}, 1000)
+	var busy, done atomic.Int32
+	var all sync.WaitGroup
+	for range 300 {
+		all.Go(func() {
+			err := h.App.Identity.Hashing(t.Context(), func() { began <- struct{}{}; <-release })
+			var r *refusal.Refusal
+			if errors.As(err, &r) && r.Kind == refusal.Busy {
+				busy.Add(1)
+			} else if err == nil {
+				done.Add(1)
+			}
+		})
+	}
+	<-began
+	processors := runtime.GOMAXPROCS(0)
+	require.Eventually(t, func() bool { return int(busy.Load()) == 300-17*processors }, time.Minute, time.Millisecond, "those beyond a short queue are asked to come again")
+	assert.LessOrEqual(t, len(began)+1, processors, "as many at once as there are processors")
+	close(release)
+	all.Wait()
+	assert.Equal(t, int32(17*processors), done.Load())
 }
 
 func TestPasswordsOfEarlierVersionsWorkAndAreKeptAnew(t *testing.T) {

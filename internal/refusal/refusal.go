@@ -24,6 +24,7 @@ const (
 	TooMany     Kind = "too-many-requests"
 	TooLarge    Kind = "too-large"
 	NothingOpen Kind = "nothing-open" // to be accepted first
+	Busy        Kind = "busy"         // too much is asked for at once; to be sent again
 
 	// OutsideRules is a booking by hand at a time that is not open; to be accepted first.
 	OutsideRules Kind = "outside-rules"

@@ -31,9 +31,10 @@ const (
 	forPuzzles   purpose = "puzzles"   // that nobody else can make one
 	forCalendars purpose = "calendars" // passwords of calendar servers and secret addresses, encrypted
 	forLetters   purpose = "letters"   // mail that waits, encrypted
+	forDevices   purpose = "devices"   // that somebody has signed in with
 )
 
-var purposes = []purpose{forLinks, forFeeds, forCodes, forPuzzles, forCalendars, forLetters}
+var purposes = []purpose{forLinks, forFeeds, forCodes, forPuzzles, forCalendars, forLetters, forDevices}
 
 // derives are the purposes whose key may never change: what was made with it is in other people's hands.
 var derives = []purpose{forLinks, forFeeds, forCodes}
@@ -218,6 +219,21 @@ func (s Keys) Setup() string { return s.derived(forCodes, "setup")[:10] }
 
 // Puzzle signs a puzzle, that nobody else can make one.
 func (s Keys) Puzzle(text string) string { return s.derived(forPuzzles, "puzzle:"+text) }
+
+// Device is what a browser keeps that a person has signed in with: a name of its own, and the proof that we gave it out to them.
+func (s Keys) Device(person int64) string {
+	name := New()
+	return name + "." + s.derived(forDevices, fmt.Sprintf("device:%d:%s", person, name))
+}
+
+// DeviceOf is the name of a device that a person has signed in with; empty for one that they haven't.
+func (s Keys) DeviceOf(person int64, kept string) string {
+	name, proof, _ := strings.Cut(kept, ".")
+	if !hmac.Equal([]byte(proof), []byte(s.derived(forDevices, fmt.Sprintf("device:%d:%s", person, name)))) {
+		return ""
+	}
+	return name
+}
 
 // SealLetter encrypts mail that waits.
 func (s Keys) SealLetter(text []byte) []byte { return seal(s.keys[forLetters], text) }

@@ -4,7 +4,10 @@ package trace
 import (
 	"context"
 	"crypto/rand"
+	"errors"
+	"fmt"
 	"log/slog"
+	"runtime/debug"
 )
 
 type key struct{}
@@ -35,3 +38,28 @@ func (h Handler) WithAttrs(attrs []slog.Attr) slog.Handler {
 
 // WithGroup keeps the wrapping.
 func (h Handler) WithGroup(name string) slog.Handler { return Handler{h.Handler.WithGroup(name)} }
+
+// Go does something beside what is being done, which doesn't end with it. That it failed, or panicked, is logged with what it was.
+func Go(ctx context.Context, log *slog.Logger, what string, do func(context.Context) error) {
+	ctx = context.WithoutCancel(ctx)
+	go func() {
+		if err := Guard(ctx, log, what, func() error { return do(ctx) }); err != nil {
+			log.ErrorContext(ctx, what, "error", err)
+		}
+	}()
+}
+
+// Guard does something, and turns a panic in it into an error: a fault in one thing, a library's too, costs nothing else. The log has
+// where it was; neither the log nor the error has what was being read.
+func Guard(ctx context.Context, log *slog.Logger, what string, do func() error) (err error) {
+	defer func() {
+		if cause := recover(); cause != nil {
+			log.ErrorContext(ctx, "a panic", "while", what, "cause", fmt.Sprintf("%T", cause), "stack", string(debug.Stack()))
+			err = fmt.Errorf("%s: %w", what, ErrPanic)
+		}
+	}()
+	return do()
+}
+
+// ErrPanic is that something panicked.
+var ErrPanic = errors.New("a fault in the program")

@@ -41,6 +41,10 @@ INSERT INTO attempt (subject, at) VALUES (@subject, @at);
 -- name: Attempts :one
 SELECT COUNT(*) FROM attempt WHERE subject = @subject AND at > @since;
 
+-- One that was none: the password was right.
+-- name: TakeBackAttempt :exec
+DELETE FROM attempt WHERE rowid = (SELECT MAX(a.rowid) FROM attempt AS a WHERE a.subject = @subject);
+
 -- name: ForgetAttempts :exec
 DELETE FROM attempt WHERE subject = @subject;
 

@@ -285,3 +285,13 @@ func (q *Queries) SignInsFrom(ctx context.Context, arg SignInsFromParams) (SignI
 	err := row.Scan(&i.AllOfThem, &i.FromThere)
 	return i, err
 }
+
+const takeBackAttempt = `-- name: TakeBackAttempt :exec
+DELETE FROM attempt WHERE rowid = (SELECT MAX(a.rowid) FROM attempt AS a WHERE a.subject = ?1)
+`
+
+// One that was none: the password was right.
+func (q *Queries) TakeBackAttempt(ctx context.Context, subject string) error {
+	_, err := q.db.ExecContext(ctx, takeBackAttempt, subject)
+	return err
+}
