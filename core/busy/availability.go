@@ -84,7 +84,10 @@ func (c *Calendar) Available(within span.Span) (span.Set, []Trouble) {
 		for _, series := range s.available {
 			work := min(budget(workPerSeries), left)
 			share := work
-			err := series.each(own, &work, func(_ event, at span.Span) { parts = append(parts, at) })
+			err := series.each(own, &work, func(_ event, at span.Span) bool {
+				parts = append(parts, at)
+				return len(parts) < maxStretches
+			})
 			left -= share - work
 			if err != nil {
 				troubles = append(troubles, Trouble{"", told.OfError(err), false})

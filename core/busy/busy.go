@@ -173,14 +173,19 @@ func (c *Calendar) readFreeBusy(part *component, z *zones) {
 // Events is the number of VEVENTs in the text, those left out included.
 func (c *Calendar) Events() int { return c.events }
 
-// maxWork bounds the days and times looked at for one answer: about a second's worth.
-const maxWork = 10_000_000
+// What one answer may cost, whatever stands in the calendar: the days and times that are looked at, and the stretches that come out. A
+// single event has a share of its own, so that a hostile one doesn't cost the others theirs.
+const (
+	maxWork       = 2_000_000 // about half a second's worth
+	workPerSeries = 500_000
+	maxStretches  = 100_000
 
-// workPerSeries bounds a single event, so that one hostile event doesn't cost the others their share.
-const workPerSeries = 500_000
+	leastStretches = 50 // that an event may have, however many the others had
+)
 
-// Busy returns the busy stretches that overlap the range, not clipped to it, sorted by start, and what had to be left
-// out, the parts that Read could not understand included.
+// Busy returns the busy stretches that overlap the range, not clipped to it, sorted by start, and what could not be read or followed to
+// its end, the parts that Read could not understand included. An event whose times are too many to be followed counts as busy from the
+// last one found until its end: where it can't be known, it isn't free.
 func (c *Calendar) Busy(within span.Span) ([]Busy, []Trouble) {
 	troubles := slices.Clone(c.troubles)
 	var out []Busy
@@ -193,19 +198,61 @@ func (c *Calendar) Busy(within span.Span) ([]Busy, []Trouble) {
 	for _, s := range c.series {
 		work := min(budget(workPerSeries), left)
 		share := work
-		err := s.each(within, &work, func(e event, at span.Span) {
-			if e.start.date && !c.options.AllDayBusy || e.tentative && !c.options.TentativeBusy {
-				return
-			}
-			out = append(out, Busy{Span: at, UID: e.uid, Title: e.title, AllDay: e.start.date || wholeDays(at, e.start.zone)})
+		own := stretches{most: max(leastStretches, maxStretches-len(out))}
+		err := s.each(within, &work, func(e event, at span.Span) bool {
+			return !c.blocks(e) || own.add(Busy{Span: at, UID: e.uid, Title: e.title, AllDay: e.start.date || wholeDays(at, e.start.zone)})
 		})
 		left -= share - work
 		if err != nil {
-			troubles = append(troubles, Trouble{s.master.title, told.OfError(err), false})
+			troubles = append(troubles, Trouble{s.master.title, told.OfError(err), true})
+			if c.blocks(*s.master) {
+				own.rest(s, within)
+			}
 		}
+		out = append(out, own.list...)
 	}
 	slices.SortStableFunc(out, func(a, b Busy) int { return cmp.Or(cmp.Compare(a.Start, b.Start), cmp.Compare(a.End, b.End)) })
 	return out, troubles
+}
+
+// blocks tells whether an event is busy time by the calendar's settings.
+func (c *Calendar) blocks(e event) bool {
+	return !e.free && (c.options.AllDayBusy || !e.start.date) && (c.options.TentativeBusy || !e.tentative)
+}
+
+// stretches are those of one event, in the order in which they are found.
+type stretches struct {
+	list []Busy
+	most int
+}
+
+// fewStretches is how many an event may have before those that follow on each other are one.
+const fewStretches = 1000
+
+// add tells whether there was room for one more.
+func (s *stretches) add(b Busy) bool {
+	if n := len(s.list); n >= fewStretches && !b.AllDay {
+		if last := &s.list[n-1]; b.Start >= last.Start && b.Start <= last.End && !last.AllDay {
+			last.End = max(last.End, b.End)
+			return true
+		}
+	}
+	if len(s.list) >= s.most {
+		return false
+	}
+	s.list = append(s.list, b)
+	return true
+}
+
+// rest makes what was not followed busy, until the event ends for good.
+func (s *stretches) rest(of *series, within span.Span) {
+	unknown := Busy{Span: span.Span{Start: within.Start, End: min(within.End, of.endsBy())}, UID: of.master.uid, Title: of.master.title}
+	for _, known := range s.list {
+		unknown.Start = max(unknown.Start, known.End)
+	}
+	if !unknown.Empty() {
+		s.list = append(s.list, unknown)
+	}
 }
 
 // wholeDays tells whether a span goes from midnight to midnight: some programs write days so.

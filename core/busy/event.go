@@ -186,13 +186,13 @@ func (s *series) add(e event) {
 }
 
 // errTooMuch is reported for a rule that would take unreasonable work to follow to the end.
-var errTooMuch = told.Error("recurrence-rule-makes", "its recurrence rule makes too many times; those found so far count")
+var errTooMuch = told.Error("recurrence-rule-makes", "has a recurrence rule that makes too many times to follow; from the last one found on it counts as busy all the time")
 
 // each calls yield with every busy occurrence that overlaps the range, master and changed ones alike.
-func (s *series) each(within span.Span, work *budget, yield func(event, span.Span)) error {
+func (s *series) each(within span.Span, work *budget, yield func(event, span.Span) bool) error {
 	for _, e := range s.changed {
 		if at := e.length.from(e.start); !e.free && at.Overlaps(within) {
-			yield(e, at)
+			_ = yield(e, at) // what they are bounded by is the text's length
 		}
 	}
 	if s.master == nil {
@@ -208,11 +208,9 @@ func (s *series) each(within span.Span, work *budget, yield func(event, span.Spa
 		}
 		e, at := s.shifted(o, id)
 		if !e.free && at.Overlaps(within) {
-			yield(e, at)
-			seen++
-		}
-		if seen > maxOccurrences {
-			err = errTooMuch
+			if seen++; seen > maxOccurrences || !yield(e, at) {
+				err = errTooMuch
+			}
 		}
 		return err == nil
 	}
@@ -224,6 +222,18 @@ func (s *series) each(within span.Span, work *budget, yield func(event, span.Spa
 
 // maxOccurrences bounds what one event may add to one range.
 const maxOccurrences = 20_000
+
+// endsBy is an instant by which the series is over for sure.
+func (s *series) endsBy() span.Instant {
+	end := int64(0)
+	for _, r := range s.master.rules {
+		end = max(end, r.until)
+	}
+	if end >= noEnd || len(s.master.extra) > 0 {
+		return span.Instant(noEnd)
+	}
+	return span.Instant(end + s.master.length.atMost() + 2*day + s.farthestShift())
+}
 
 // occurrences calls visit for the master's own times, its rules' and its extra ones; false if the budget ran out.
 func (s *series) occurrences(within span.Span, work *budget, visit func(occurrence) bool) bool {

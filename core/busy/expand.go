@@ -31,9 +31,6 @@ func (r rule) each(start, lower, upper int64, work *budget, yield func(int64) bo
 		if t > last {
 			return false
 		}
-		if t != start && !r.exists(t) {
-			return true
-		}
 		if left > 0 {
 			if first && t != start {
 				left-- // DTSTART counts as the first occurrence, even one that the rule itself does not make
@@ -164,13 +161,17 @@ func (r rule) eachTime(start, from, last int64, work *budget, keep func(int64) b
 	origin := floorDiv(start, unit) * unit
 	// to is the first unit of the rule's phase that does not begin before t.
 	to := func(t int64) int64 { return origin + max(0, floorDiv(t-origin+step-1, step))*step }
+	known, takes := int64(-1)<<40, false // the day that was looked at last
 	for t := max(origin, to(from)-step); t <= last; {
 		if !work.spend(1) {
 			return false
 		}
 		d, clock := floorDiv(t, day), t-floorDiv(t, day)*day
+		if d != known {
+			known, takes = d, r.takesDay(d)
+		}
 		switch {
-		case !r.takesDay(d):
+		case !takes:
 			t = to((d + 1) * day)
 			continue
 		case r.hours != nil && !slices.Contains(r.hours, int(clock/3600)):

@@ -6,7 +6,6 @@ import (
 	"strings"
 	"time"
 
-	"corrim/core/civil"
 	"corrim/core/told"
 )
 
@@ -49,8 +48,6 @@ type rule struct {
 	days                               []nthDay
 	hours, minutes, seconds            []int
 	positions                          []int
-
-	zone *time.Location // in which a time of day may not exist; nil where every one does
 }
 
 const noEnd = int64(1) << 60
@@ -72,20 +69,7 @@ func parseRule(value string, start stamp, before int64) (rule, error) {
 		return rule{}, told.Error("rule-names-no", "the rule names no FREQ")
 	}
 	r.fill(start)
-	if !start.date && start.zone != time.UTC {
-		r.zone = start.zone
-	}
 	return r, nil
-}
-
-// exists tells whether a reading of the wall clock exists. An occurrence in the gap of a clock change is ignored and not counted
-// (RFC 5545, 3.3.10).
-func (r rule) exists(wall int64) bool {
-	if r.zone == nil {
-		return true
-	}
-	clock := civil.FromUTC(time.Unix(wall, 0))
-	return civil.ClockOf(clock.Instant(r.zone), r.zone) == clock
 }
 
 func (r *rule) set(key, text string, start stamp, before int64) (err error) {

@@ -64,6 +64,10 @@ func (z *zones) stamp(value, tzid string) (stamp, error) {
 	return stamp{civil.FromUTC(t), zone, false}, nil
 }
 
+func isUTC(value string) bool {
+	return strings.HasSuffix(strings.ToUpper(strings.TrimSpace(value)), "Z")
+}
+
 // leapSecond reads second 60 as 59, as RFC 5545, 3.3.12 lets implementations without leap seconds do.
 func leapSecond(value string) string {
 	if strings.HasSuffix(value, "60") && len(value) == len("20060102T150405") {

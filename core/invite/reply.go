@@ -4,10 +4,10 @@ import (
 	"bytes"
 	"errors"
 	"strings"
-	"time"
 
 	"github.com/emersion/go-ical"
 
+	"corrim/core/busy"
 	"corrim/core/span"
 )
 
@@ -37,7 +37,8 @@ var errNoReply = errors.New("no answer to an invitation")
 // ReadReply reads an answer: an object with the method REPLY (RFC 5546, 3.2.3) or COUNTER (3.2.7) about one meeting. Times without a
 // zone, and in zones whose names nobody knows, are not told.
 func ReadReply(text []byte) (Reply, error) {
-	calendar, err := ical.NewDecoder(bytes.NewReader(text)).Decode()
+	text = bytes.TrimPrefix(text, byteOrderMark)
+	calendar, err := decoded(text)
 	if err != nil {
 		return Reply{}, err
 	}
@@ -48,8 +49,8 @@ func ReadReply(text []byte) (Reply, error) {
 	}
 	event := events[0]
 	r := Reply{UID: valueOf(event.Component, ical.PropUID), Sequence: number(valueOf(event.Component, ical.PropSequence))}
-	if start := event.Props.Get(ical.PropDateTimeStart); start != nil {
-		r.Start = instantOf(start)
+	if start, told := busy.StartOf(text, r.UID); told {
+		r.Start = start
 	}
 	if comment, err := event.Props.Text(ical.PropComment); err == nil {
 		r.Comment = comment
@@ -71,23 +72,25 @@ func ReadReply(text []byte) (Reply, error) {
 	return r, nil
 }
 
+var byteOrderMark = []byte("\ufeff") // in UTF-8, which some programs write before everything
+
+// decoded is the first calendar object in a text. What the library can't read at all, so that it panics, is an error like any other.
+func decoded(text []byte) (calendar *ical.Calendar, err error) {
+	defer func() {
+		if cause := recover(); cause != nil {
+			calendar, err = nil, errUnreadable
+		}
+	}()
+	return ical.NewDecoder(bytes.NewReader(text)).Decode()
+}
+
+var errUnreadable = errors.New("a calendar object that can't be read")
+
 func valueOf(c *ical.Component, name string) string {
 	if p := c.Props.Get(name); p != nil {
 		return strings.TrimSpace(p.Value)
 	}
 	return ""
-}
-
-func instantOf(p *ical.Prop) span.Instant {
-	utc := strings.HasSuffix(p.Value, "Z")
-	if !utc && p.Params.Get(ical.PropTimezoneID) == "" {
-		return 0
-	}
-	at, err := p.DateTime(time.UTC)
-	if err != nil {
-		return 0
-	}
-	return span.At(at)
 }
 
 // mailOf is the address in a calendar address: "mailto:" in any case (RFC 3986, 3.1), or left out as some programs do.

@@ -56,7 +56,17 @@ func TestAnswersOfManyProgramsAreReadAndOthersRefused(t *testing.T) {
 		require.NoError(t, err, start)
 		assert.Zero(t, got.Start, start)
 	}
+	// A zone of the program's own, and a Windows name (CLDR).
+	own := []string{"BEGIN:VTIMEZONE", "TZID:Studio time", "BEGIN:STANDARD", "DTSTART:19700101T000000", "TZOFFSETFROM:+0500", "TZOFFSETTO:+0500", "END:STANDARD", "END:VTIMEZONE"}
+	for tzid, hour := range map[string]int{"Studio time": 5, "W. Europe Standard Time": 8} {
+		wish := object(append([]string{"METHOD:COUNTER"}, append(own, "BEGIN:VEVENT", "ATTENDEE:mailto:k@x.example", "UID:one@corrim", "DTSTAMP:20260504T080000Z", "DTSTART;TZID="+tzid+":20260505T100000", "END:VEVENT")...)...)
+		got, err := invite.ReadReply(append([]byte("\ufeff"), wish...))
+		require.NoError(t, err, tzid)
+		assert.Equal(t, invite.Wished, got.Answer)
+		assert.Equal(t, span.At(time.Date(2026, 5, 5, hour, 0, 0, 0, time.UTC)), got.Start, tzid)
+	}
 	for _, text := range [][]byte{
+		[]byte("BEGIN:VCALENDAR\r\nMETHOD:REPLY\r\n0;0=\r\nEND:VCALENDAR\r\n"), []byte("0;0="), // which the library panics at
 		nil, []byte("BEGIN:VCALENDAR"), object("METHOD:REQUEST", "BEGIN:VEVENT", "UID:one", "DTSTAMP:20260504T080000Z", "END:VEVENT"),
 		object("METHOD:REPLY"), answer("SUMMARY:Nobody", "LOCATION:Nowhere"),
 	} {

@@ -1,7 +1,6 @@
 package invite
 
 import (
-	"bytes"
 	"slices"
 	"strconv"
 	"strings"
@@ -26,7 +25,7 @@ func (m Meeting) Written() Written {
 // categories, properties that nobody here knows, and what the host wrote beside or instead of our words. Of a text that can't
 // be read, or that has no such event, nothing can be kept.
 func (m Meeting) Update(present []byte, last Written) ([]byte, error) {
-	calendar, err := ical.NewDecoder(bytes.NewReader(present)).Decode()
+	calendar, err := decoded(present)
 	if err != nil {
 		return m.Event()
 	}

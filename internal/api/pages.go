@@ -16,6 +16,7 @@ import (
 
 	"corrim/internal/public"
 	"corrim/internal/schedule"
+	"corrim/internal/trace"
 	"corrim/ui"
 )
 
@@ -208,15 +209,11 @@ func (s *server) given(r *http.Request) *first {
 	answer := make(chan *first, 1)
 	go func() {
 		var found *first
-		defer func() {
-			if cause := recover(); cause != nil { // out of reach of what guards the request itself
-				s.log.ErrorContext(r.Context(), "what is given with a page panicked", "cause", cause)
-			}
-			answer <- found
-		}()
-		if first, err := s.firstAnswers(ctx, chi.URLParam(r, "workspace"), chi.URLParam(r, "type"), r.URL.RawQuery); err == nil {
-			found = first
-		}
+		_ = trace.Guard(ctx, s.log, "what is given with a page", func() (err error) { // out of reach of what guards the request itself
+			found, err = s.firstAnswers(ctx, chi.URLParam(r, "workspace"), chi.URLParam(r, "type"), r.URL.RawQuery)
+			return err
+		})
+		answer <- found
 	}()
 	select {
 	case found := <-answer:

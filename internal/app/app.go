@@ -19,6 +19,7 @@ import (
 	"corrim/internal/secrets"
 	"corrim/internal/settings"
 	"corrim/internal/store"
+	"corrim/internal/trace"
 	"corrim/internal/undo"
 )
 
@@ -144,8 +145,15 @@ func (a *App) Run(ctx context.Context) {
 	if err := a.planStanding(ctx); err != nil {
 		a.Log.ErrorContext(ctx, "planning what is done again and again", "error", err)
 	}
-	others.Go(func() { a.checkForever(ctx) })
-	others.Go(func() { a.KeepOpenings(ctx) })
+	for what, forever := range map[string]func(context.Context){"looking after the database": a.checkForever, "keeping what is open warm": a.KeepOpenings} {
+		others.Go(func() {
+			for ctx.Err() == nil {
+				if trace.Guard(ctx, a.Log, what, func() error { forever(ctx); return nil }) != nil {
+					time.Sleep(time.Minute) // a fault that lasts
+				}
+			}
+		})
+	}
 	a.jobs.Run(ctx)
 	others.Wait()
 }

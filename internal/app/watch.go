@@ -11,6 +11,7 @@ import (
 	"corrim/internal/schedule"
 	"corrim/internal/settings"
 	"corrim/internal/store/sqlc"
+	"corrim/internal/trace"
 )
 
 // teamNews is what coordinators are told of everybody in a workspace: whose bookings something lies over, and what has nothing open.
@@ -102,7 +103,11 @@ func (k *keptNews) beside(ctx context.Context, now func() time.Time, log *slog.L
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), 2*time.Minute)
 		defer cancel()
 		began := time.Now()
-		news, err := work(ctx)
+		var news teamNews
+		err := trace.Guard(ctx, log, "looking after the team", func() (err error) {
+			news, err = work(ctx)
+			return err
+		})
 		k.mu.Lock()
 		defer k.mu.Unlock()
 		k.doing = nil

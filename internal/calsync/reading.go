@@ -18,6 +18,7 @@ import (
 	"corrim/internal/job"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
+	"corrim/internal/trace"
 )
 
 // JobReading is the kind of the jobs that read a calendar, again and again (see Again).
@@ -60,7 +61,7 @@ func (s *Sync) Refresh(ctx context.Context, person int64, maxAge, limit time.Dur
 	now, limit := s.Now(), s.Waits(limit)
 	oldest := now.Add(-maxAge).Unix()
 	var wait sync.WaitGroup
-	hanging := false
+	hanging, failed := false, atomic.Bool{}
 	for _, c := range calendars {
 		if c.Shown == 0 || c.Kind == File || maxAge > 0 && (FreshAt(c.ReadAt, oldest, now) || s.readings.of(c.ID).triedJustNow(now)) {
 			continue
@@ -69,17 +70,29 @@ func (s *Sync) Refresh(ctx context.Context, person int64, maxAge, limit time.Dur
 			hanging = true // whoever asked when it began to hang has waited already
 			continue
 		}
-		wait.Go(func() { s.readCalendar(ctx, c.ID, false) })
+		wait.Go(func() {
+			if s.readGuarded(ctx, c.ID) != nil {
+				failed.Store(true)
+			}
+		})
 	}
 	done := make(chan struct{})
 	go func() { wait.Wait(); close(done) }()
 	select {
 	case <-done:
-		return !hanging
+		return !hanging && !failed.Load()
 	case <-time.After(limit):
 	case <-ctx.Done():
 	}
 	return false
+}
+
+// readGuarded reads a calendar beside others: what panics in it costs only its own reading.
+func (s *Sync) readGuarded(ctx context.Context, id int64) error {
+	return trace.Guard(ctx, s.Log, fmt.Sprintf("reading calendar %d", id), func() error {
+		s.readCalendar(ctx, id, false)
+		return nil
+	})
 }
 
 // FreshAt tells whether a calendar was read since. A time that has not come yet was written by a clock that was wrong.

@@ -17,6 +17,7 @@ import (
 	"github.com/emersion/go-smtp"
 
 	"corrim/internal/app"
+	"corrim/internal/trace"
 )
 
 const (
@@ -168,7 +169,11 @@ func (s *session) LMTPData(r io.Reader, status smtp.StatusCollector) error {
 }
 
 func (s *session) arrive(to string, raw []byte) error {
-	mail := Read(raw)
+	mail := app.Arrived{Raw: raw}                                               // of what can't even be taken apart, all goes on as it is
+	_ = trace.Guard(s.ctx, s.log, "reading a mail that came in", func() error { // it is logged
+		mail = Read(raw)
+		return nil
+	})
 	mail.To, _, _ = strings.Cut(to, "@")
 	err := s.house.Arrive(s.ctx, mail)
 	switch {

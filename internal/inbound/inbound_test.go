@@ -88,6 +88,34 @@ func TestMailComesInFromAForeignSender(t *testing.T) {
 	assert.Equal(t, 552, refused.Code)
 }
 
+// No library's panic passes the door: the mail goes on whole, and what else is being read goes on too.
+func TestWhatALibraryPanicsAtIsForwarded(t *testing.T) {
+	h, address := open(t, "tcp", "127.0.0.1:0", false)
+	mail := "From: a@x.example\r\nSubject: s\r\nContent-Type: multipart/mixed; boundary=b\r\n\r\n--b\r\nContent-Type: text/plain\r\n\r\nI can come\r\n" +
+		"--b\r\nContent-Type: text/calendar; method=REPLY\r\n\r\n0;0=\r\n--b--\r\n"
+	require.NoError(t, hand(t, address, "a@x.example", "bookings+c1-x@quillmere.example", mail))
+	require.Len(t, h.arrived, 1)
+	assert.Nil(t, h.arrived[0].Reply)
+	assert.Equal(t, "I can come", strings.TrimSpace(h.arrived[0].Text))
+	assert.Contains(t, string(h.arrived[0].Raw), "0;0=")
+}
+
+func TestReportsOfOtherServersAreUnderstoodOrForwarded(t *testing.T) {
+	for from, to := range map[string]string{
+		"message/delivery-status\r\n\r\nR": "message/global-delivery-status\r\n\r\nR", // RFC 6533
+		"Action: failed":                   "action: Failed (permanently)",
+		"Status: 5.1.1":                    "Status: 5.1.1 (no such user)",
+	} {
+		require.Contains(t, report, from)
+		got := inbound.Read([]byte(strings.Replace(report, from, to, 1)))
+		assert.Equal(t, []app.Failed{{Mail: "louisl@larry.slip.example", Status: "5.1.1", Said: "550 no such user"}}, got.Failed, to)
+		assert.True(t, got.Report)
+	}
+	other := inbound.Read([]byte(strings.NewReplacer("Action: failed", "Action: lost", "Action: delayed", "Action: lost").Replace(report)))
+	assert.False(t, other.Report, "what isn't understood is forwarded as any mail")
+	assert.Empty(t, other.Failed)
+}
+
 func TestMailComesInByLMTP(t *testing.T) {
 	h, address := open(t, "unix", filepath.Join(t.TempDir(), "lmtp"), true)
 	connection, err := net.Dial("unix", address)

@@ -9,6 +9,7 @@ import (
 	netmail "net/mail"
 	"net/textproto"
 	"regexp"
+	"slices"
 	"strings"
 
 	"github.com/emersion/go-message"
@@ -42,8 +43,6 @@ func Read(raw []byte) app.Arrived {
 	}
 	out.Subject, out.From = header("Subject"), sender(entity.Header.Get("From"))
 	out.Auto = autoSubmitted(entity)
-	kind, params, _ := entity.Header.ContentType()
-	out.Report = kind == "multipart/report" && strings.EqualFold(params["report-type"], "delivery-status")
 	parts, page := 0, ""
 	_ = entity.Walk(func(path []int, part *message.Entity, err error) error {
 		if parts++; parts > mostParts || len(path) > 8 {
@@ -55,9 +54,9 @@ func Read(raw []byte) app.Arrived {
 		kind, _, _ := part.Header.ContentType()
 		how, _, _ := part.Header.ContentDisposition()
 		switch {
-		case kind == "message/delivery-status":
-			out.Report = true
-			out.Failed = append(out.Failed, failedIn(part.Body)...)
+		case kind == "message/delivery-status" || kind == "message/global-delivery-status": // RFC 3464, RFC 6533
+			failed, understood := failedIn(part.Body)
+			out.Failed, out.Report = append(out.Failed, failed...), out.Report || understood
 		case kind == "text/calendar" || kind == "application/ics":
 			if reply, err := invite.ReadReply(upTo(part.Body, longestEntry)); err == nil {
 				out.Reply = &reply
@@ -97,22 +96,32 @@ func autoSubmitted(entity *message.Entity) bool {
 	return value != "" && value != "no"
 }
 
-// failedIn is the addresses that took no mail: groups of fields, one for the whole and one for each receiver (RFC 3464, 2.1).
-func failedIn(body io.Reader) (out []app.Failed) {
+// failedIn is the addresses that took no mail: groups of fields, one for the whole and one for each receiver (RFC 3464, 2.1). What says
+// nothing of any receiver that we understand is no report.
+func failedIn(body io.Reader) (out []app.Failed, understood bool) {
 	fields := textproto.NewReader(bufio.NewReader(io.LimitReader(body, longestText)))
 	for {
 		group, err := fields.ReadMIMEHeader()
-		if strings.EqualFold(strings.TrimSpace(group.Get("Action")), "failed") {
+		action := withoutComments(group.Get("Action"))
+		understood = understood || slices.Contains([]string{"failed", "delayed", "delivered", "relayed", "expanded"}, action) // RFC 3464, 2.3.3
+		if action == "failed" {
 			receiver := group.Get("Original-Recipient")
 			if receiver == "" {
 				receiver = group.Get("Final-Recipient")
 			}
-			out = append(out, app.Failed{Mail: afterType(receiver), Status: group.Get("Status"), Said: afterType(group.Get("Diagnostic-Code"))})
+			out = append(out, app.Failed{Mail: afterType(receiver), Status: withoutComments(group.Get("Status")), Said: afterType(group.Get("Diagnostic-Code"))})
 		}
 		if err != nil {
-			return out
+			return out, understood
 		}
 	}
+}
+
+var comments = regexp.MustCompile(`\([^()]*\)`)
+
+// withoutComments is a field's value in small letters, without what stands in parentheses (RFC 5322, 3.2.2).
+func withoutComments(value string) string {
+	return strings.ToLower(strings.TrimSpace(comments.ReplaceAllString(value, " ")))
 }
 
 // afterType is a field's value without its type: "rfc822; louisl@larry.slip.umd.edu" (RFC 3464, 2.3.2).

@@ -23,6 +23,7 @@ import (
 	"corrim/internal/secrets"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
+	"corrim/internal/trace"
 )
 
 // BookingRequest is what a client sends.
@@ -220,7 +221,12 @@ func (s *Service) RefreshCalendars(ctx context.Context, hosts []routing.Host, ma
 	silent, mu, wait := map[int64]bool{}, sync.Mutex{}, sync.WaitGroup{}
 	for _, h := range hosts {
 		wait.Go(func() {
-			if !s.calendars.Refresh(ctx, h.ID, maxAge, limit) {
+			inTime := false // busy wins if it panics, too
+			_ = trace.Guard(ctx, s.calendars.Log, "asking calendars once more", func() error {
+				inTime = s.calendars.Refresh(ctx, h.ID, maxAge, limit)
+				return nil
+			})
+			if !inTime {
 				mu.Lock()
 				silent[h.ID] = true
 				mu.Unlock()

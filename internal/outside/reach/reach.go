@@ -11,6 +11,7 @@ import (
 	"net"
 	"net/http"
 	"net/netip"
+	"slices"
 	"syscall"
 	"time"
 
@@ -40,14 +41,55 @@ func refusePrivate(_, address string, _ syscall.RawConn) error {
 	if err != nil {
 		return err
 	}
-	if ip := host.Addr().Unmap(); !ip.IsGlobalUnicast() || ip.IsPrivate() || sharedNetwork.Contains(ip) {
+	ip := host.Addr().Unmap()
+	if !ip.IsGlobalUnicast() || ip.IsPrivate() || special(ip.WithZone("")) {
 		return ErrPrivate
 	}
 	return nil
 }
 
-// sharedNetwork is the carriers' shared address space (RFC 6598).
-var sharedNetwork = netip.MustParsePrefix("100.64.0.0/10")
+func special(ip netip.Addr) bool {
+	return slices.ContainsFunc(notReached, func(p netip.Prefix) bool { return p.Contains(ip) })
+}
+
+// notReached are the blocks of the IANA registries of special-purpose addresses (RFC 6890, with what was registered since; from memory)
+// that are not for one host of the internet to answer from, and those through which an IPv4 address of any kind is reached: a translator
+// or tunnel leads to whatever network stands behind it. Beside them stand what net/netip knows itself: loopback, link-local, multicast,
+// private.
+var notReached = prefixes(
+	"0.0.0.0/8",         // this network (RFC 791)
+	"100.64.0.0/10",     // shared by carriers (RFC 6598)
+	"192.0.0.0/24",      // protocol assignments (RFC 6890)
+	"192.0.2.0/24",      // documentation (RFC 5737)
+	"192.31.196.0/24",   // AS112 (RFC 7535)
+	"192.52.193.0/24",   // AMT (RFC 7450)
+	"192.88.99.0/24",    // 6to4 relays (RFC 7526)
+	"192.175.48.0/24",   // AS112 (RFC 7534)
+	"198.18.0.0/15",     // benchmarks (RFC 2544)
+	"198.51.100.0/24",   // documentation (RFC 5737)
+	"203.0.113.0/24",    // documentation (RFC 5737)
+	"240.0.0.0/4",       // reserved, and broadcast (RFC 1112, RFC 8190)
+	"::/96",             // IPv4-compatible (RFC 4291, 2.5.5.1)
+	"64:ff9b::/96",      // translated to IPv4 (RFC 6052)
+	"64:ff9b:1::/48",    // the same, locally (RFC 8215)
+	"100::/64",          // discarded (RFC 6666)
+	"100:0:0:1::/64",    // dummy (RFC 9780)
+	"2001::/23",         // protocol assignments: Teredo, benchmarks, ORCHID and others (RFC 2928)
+	"2001:db8::/32",     // documentation (RFC 3849)
+	"2002::/16",         // 6to4 (RFC 3056)
+	"2620:4f:8000::/48", // AS112 (RFC 7534)
+	"3fff::/20",         // documentation (RFC 9637)
+	"5f00::/16",         // segment routing (RFC 9602)
+	"fec0::/10",         // site-local, once (RFC 3879)
+)
+
+func prefixes(texts ...string) []netip.Prefix {
+	out := make([]netip.Prefix, len(texts))
+	for i, text := range texts {
+		out[i] = netip.MustParsePrefix(text)
+	}
+	return out
+}
 
 // Away marks an error as one of a whole service: nothing that needs it can be done at the moment.
 func Away(err error) error { return away{err} }
