@@ -22,7 +22,7 @@ var (
 	word       = regexp.MustCompile(`\p{L}+\.?`)
 	ordinal    = regexp.MustCompile(`(\d)\.(\s|-|–)`) // as in "14.-16. Mai"
 	onADay     = regexp.MustCompile(`^am\s`)
-	everyYears = strings.NewReplacer("jedes jahr", "every year", "alle jahre", "every year")
+	everyYears = strings.NewReplacer("jedes jahr", "every year", "alle jahre", "every year", "am nächsten tag", "next day", "am folgetag", "next day")
 )
 
 // InEnglish is a text in the words that are read, without regard to letters' case. What isn't German stays as it is.

@@ -66,7 +66,17 @@ func ParseWeek(texts [7]string) (Week, error) {
 	return week, nil
 }
 
-// Texts writes the week as seven texts, Monday first; ParseWeek reads them back.
+// ParseStoredWeek reads seven texts that Texts wrote, in this version or an earlier one.
+func ParseStoredWeek(texts [7]string) (week Week, err error) {
+	for i, weekday := range Weekdays {
+		if week[weekday], err = ParseStoredDay(texts[i]); err != nil {
+			return Week{}, fmt.Errorf("%s, %w", weekday, err)
+		}
+	}
+	return week, nil
+}
+
+// Texts writes the week as seven texts, Monday first; ParseWeek and ParseStoredWeek read them back.
 func (w Week) Texts() [7]string {
 	var texts [7]string
 	for i, weekday := range Weekdays {
@@ -193,10 +203,21 @@ func (d Day) String() string {
 }
 
 func endText(i Interval) string {
-	if i.End > dayMinutes {
-		return clockText(i.End - dayMinutes)
+	if end := i.End - dayMinutes; end > 0 {
+		if end < noon && end+noon > i.Start {
+			return nightText(end)
+		}
+		return clockText(end)
 	}
 	return clockText(i.End)
+}
+
+// nightText is a time of the next day that could be taken for the afternoon's, written so that it is the morning's.
+func nightText(minute int) string {
+	if minute >= 10*60 { // no 0 before it can say so
+		return clockText(minute) + " next day"
+	}
+	return fmt.Sprintf("%02d:%02d", minute/60, minute%60)
 }
 
 func clockText(minute int) string {

@@ -1,6 +1,7 @@
 package hours_test
 
 import (
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -33,6 +34,11 @@ func TestHoursAreReadAsPeopleTypeThem(t *testing.T) {
 		"":                 "closed",
 		" Closed ":         "closed",
 		"9-10:30, 10-11pm": "9-10:30, 22-23",
+		// What people mean who leave out twelve hours (common practice).
+		"10-11, 2-4": "10-11, 14-16", "9-12, 1-5": "9-12, 13-17", "9-5": "9-17", "12-1": "12-13", "10-1": "10-13", "9-12, 12:30-2": "9-12, 12:30-14", "8:30-5:15": "8:30-17:15",
+		"10-11, 2-16": "10-11, 14-16", "13-17, 9-12": "9-12, 13-17", "9-11; 1-3": "9-11, 13-15",
+		// Past midnight only where it is said.
+		"22-02:00": "22-2", "9-05:00": "9-05:00", "9-05": "9-05:00", "18-6": "18-6", "15-10 next day": "15-10 next day", "15-10 Uhr am nächsten Tag": "15-10 next day", "17-1": "17-1",
 	} {
 		day, err := hours.ParseDay(text)
 		require.NoError(t, err, text)
@@ -42,18 +48,20 @@ func TestHoursAreReadAsPeopleTypeThem(t *testing.T) {
 
 func TestHoursThatCannotBeReadSayWhichPieceAndWhy(t *testing.T) {
 	for text, problem := range map[string]string{
-		"9-":        `“9-”: an end is missing`,
-		"-9":        `“-9”: a start is missing`,
-		"25-26":     `“25” is later than 24:00`,
-		"17-9 9":    `“9 9” is not a time`,
-		"9-12 13":   `“12 13” is not a time`,
-		"9-12,, 13": `an interval is missing beside a comma`,
-		"9-9":       `start and end are the same`,
-		"24-2":      `24:00 can only be an end`,
-		"9:75-10":   `more than 59 minutes`,
-		"13pm-14":   `with am or pm the hour is 1 to 12`,
-		"nine":      `write a start and an end, like 9-12`,
-		"9-12,":     `an interval is missing beside a comma`,
+		"9-":          `“9-”: an end is missing`,
+		"-9":          `“-9”: a start is missing`,
+		"25-26":       `“25” is later than 24:00`,
+		"17-9 9":      `“9 9” is not a time`,
+		"9-12 13":     `“12 13” is not a time`,
+		"9-12,, 13":   `an interval is missing beside a comma`,
+		"9-9":         `start and end are the same`,
+		"24-2":        `24:00 can only be an end`,
+		"9:75-10":     `more than 59 minutes`,
+		"13pm-14":     `with am or pm the hour is 1 to 12`,
+		"nine":        `write a start and an end, like 9-12`,
+		"9-12,":       `an interval is missing beside a comma`,
+		"13-5":        `write 13-17 if it ends in the afternoon, or 13-05:00 if it ends on the next day`,
+		"10-11, 9-10": `write 9am or 21`,
 	} {
 		_, err := hours.ParseDay(text)
 		assert.ErrorContains(t, err, problem, text)
@@ -65,13 +73,25 @@ func TestWhatIsWrittenReadsBackAsTheSame(t *testing.T) {
 		var intervals []hours.Interval
 		for range rapid.IntRange(0, 4).Draw(t, "n") {
 			start := rapid.IntRange(0, 1439).Draw(t, "start")
-			intervals = append(intervals, hours.Interval{Start: start, End: start + rapid.IntRange(1, 1439-start+1).Draw(t, "length")})
+			intervals = append(intervals, hours.Interval{Start: start, End: start + rapid.IntRange(1, 1439).Draw(t, "length")})
 		}
 		day := hours.NewDay(intervals...)
-		back, err := hours.ParseDay(day.String())
-		require.NoError(t, err)
-		assert.Equal(t, day, back)
+		if slices.ContainsFunc(day, func(i hours.Interval) bool { return i.End-i.Start >= 24*60 }) {
+			return // joined they are a whole day or more, which is written 0-24
+		}
+		for _, read := range []func(string) (hours.Day, error){hours.ParseDay, hours.ParseStoredDay} {
+			back, err := read(day.String())
+			require.NoError(t, err)
+			assert.Equal(t, day, back, day.String())
+		}
 	})
+}
+
+// What an earlier version has stored stays as it was.
+func TestStoredHoursAreReadAsTheyStand(t *testing.T) {
+	day, err := hours.ParseStoredDay("9-5")
+	require.NoError(t, err)
+	assert.Equal(t, hours.Day{{Start: 9 * 60, End: 29 * 60}}, day)
 }
 
 func week(t *testing.T, texts ...string) hours.Week {

@@ -29,7 +29,7 @@ var (
 // and returns what follows; end is 0 if there is none.
 func ReadTimes(text string) (start, end int, rest string, problem told.Words) {
 	if m := timeSpan.FindString(text); m != "" {
-		i, problem := parseInterval(m)
+		i, problem := parseInterval(m, asMeant, -1)
 		return i.Start, i.End, text[len(m):], problem
 	}
 	m := oneClock.FindString(text)

@@ -23,34 +23,48 @@ func (e *TextError) Told() told.Words {
 
 var (
 	rangePattern = regexp.MustCompile(`^(.*?)\s*(?:-|–|—|\bto\b)\s*(.*)$`)
-	clockPattern = regexp.MustCompile(`^(\d{1,2})(?:[:.](\d{2}))?\s*([ap]m?)?$`)
+	clockPattern = regexp.MustCompile(`^(\d{1,2})(?:[:.](\d{2}))?\s*([ap]m?)?(\s*next day)?$`)
 )
 
 // ParseDay reads the hours of one day as people type them:
 //
 //	9-12, 13-17      two intervals
 //	8:30-11, 3-5pm   minutes; 12-hour clock, where an end without am or pm is understood from the other end
-//	22-2             past midnight, into the next day
+//	9-5, 10-1        an end before its start is the afternoon, if that comes within twelve hours
+//	10-11, 2-4       after a morning, a smaller hour is the afternoon
+//	22-2, 22-02:00   past midnight, into the next day, where it can only be that, or the end says it by its 0
+//	13-10 next day   or in words
 //	0-24             all day
 //	closed, or ""    no hours
 //
-// German words for these are understood too. The error is a *TextError.
-func ParseDay(text string) (Day, error) {
+// A semicolon does as a comma does. What could be either, like 13-5, is asked about. German words for these are understood too. The error
+// is a *TextError.
+func ParseDay(text string) (Day, error) { return dayOf(text, asMeant) }
+
+// ParseStoredDay reads what Day.String wrote, in this version or an earlier one, as it stands: on a 24-hour clock, with an end before its
+// start on the next day.
+func ParseStoredDay(text string) (Day, error) { return dayOf(text, asWritten) }
+
+// reader resolves the ends of an interval, by when the interval before it begins; -1 for the first.
+type reader func(start, end reading, before int) (from, to int, problem told.Words)
+
+func dayOf(text string, read reader) (Day, error) {
 	if plain := InEnglish(text); plain == "" || plain == "closed" {
 		return nil, nil
 	}
 	var intervals []Interval
+	before := -1
 	for _, piece := range strings.Split(strings.ReplaceAll(text, ";", ","), ",") {
-		interval, problem := parseInterval(InEnglish(piece))
+		interval, problem := parseInterval(InEnglish(piece), read, before)
 		if problem.Any() {
 			return nil, &TextError{strings.TrimSpace(piece), problem}
 		}
-		intervals = append(intervals, interval)
+		intervals, before = append(intervals, interval), interval.Start
 	}
 	return NewDay(intervals...), nil
 }
 
-func parseInterval(piece string) (Interval, told.Words) {
+func parseInterval(piece string, read reader, before int) (Interval, told.Words) {
 	ends := rangePattern.FindStringSubmatch(piece)
 	switch {
 	case piece == "":
@@ -70,8 +84,10 @@ func parseInterval(piece string) (Interval, told.Words) {
 	if problem.Any() {
 		return Interval{}, problem
 	}
-	from, to := resolve(start, end)
+	from, to, problem := read(start, end, before)
 	switch {
+	case problem.Any():
+		return Interval{}, problem
 	case from >= dayMinutes:
 		return Interval{}, told.Say("hours-24-end", "a day starts at 0:00, so 24:00 can only be an end")
 	case from == to:
@@ -82,10 +98,11 @@ func parseInterval(piece string) (Interval, told.Words) {
 	return Interval{from, to}, told.Words{}
 }
 
-// reading is a time of day as typed; half is "a", "p" or "" when neither was said.
+// reading is a time of day as typed; half is "a", "p" or "" when neither was said. One that begins with a 0 is meant on a 24-hour clock.
 type reading struct {
 	hour, minute int
 	half         string
+	zero         bool
 }
 
 func parseClock(text string) (reading, told.Words) {
@@ -104,7 +121,7 @@ func parseClock(text string) (reading, told.Words) {
 	case hour > 24 || hour == 24 && minute > 0:
 		return reading{}, told.Say("hours-after-24", "“{}” is later than 24:00", text)
 	}
-	return reading{hour, minute, half}, told.Words{}
+	return reading{hour, minute, half, m[1][0] == '0' && len(m[1]) == 2 || m[4] != ""}, told.Words{}
 }
 
 // minutes is the reading in minutes past midnight, understood in the given half of the day.
@@ -119,9 +136,14 @@ func (r reading) minutes(half string) int {
 	return hour*60 + r.minute
 }
 
-// resolve understands an end that lacks am or pm from the one that has it: the same half of the day if the interval
+// bare tells whether it could be the afternoon's as well as the morning's.
+func (r reading) bare() bool { return r.half == "" && !r.zero && r.hour >= 1 && r.hour < 12 }
+
+const noon = 12 * 60
+
+// asWritten understands an end that lacks am or pm from the one that has it: the same half of the day if the interval
 // then runs forward, else the other one. "3-5pm" is 15-17, "11-1pm" is 11-13, "10pm-2" is 22-2.
-func resolve(start, end reading) (from, to int) {
+func asWritten(start, end reading, _ int) (from, to int, _ told.Words) {
 	other := map[string]string{"a": "p", "p": "a"}
 	from, to = start.minutes(start.half), end.minutes(end.half)
 	switch {
@@ -134,5 +156,23 @@ func resolve(start, end reading) (from, to int) {
 			to = end.minutes(other[start.half])
 		}
 	}
-	return from, to
+	return from, to, told.Words{}
+}
+
+// asMeant is asWritten for what people type: nobody opens at night by leaving out twelve hours.
+func asMeant(start, end reading, before int) (from, to int, problem told.Words) {
+	from, to, _ = asWritten(start, end, before)
+	if before >= 0 && before < noon && start.bare() && end.half == "" && from < before {
+		if start.hour >= 8 { // 9 after 10 may be the evening, or out of order
+			return from, to, told.Say("hours-which-half", "write {} or {}, so that it is clear which is meant", clockText(from)+"am", clockText(from+noon))
+		}
+		from += noon
+	}
+	if to >= from || !end.bare() || to+noon <= from {
+		return from, to, told.Words{}
+	}
+	if start.half == "" && start.hour > 12 {
+		return from, to, told.Say("hours-next-day", "write {} if it ends in the afternoon, or {} if it ends on the next day", clockText(from)+"-"+clockText(to+noon), clockText(from)+"-"+nightText(to))
+	}
+	return from, to + noon, told.Words{}
 }

@@ -253,6 +253,9 @@ func (r *reader) whole() told.Words {
 	for !slices.Contains(r.Weekdays, r.First.Weekday()) {
 		r.First = r.First.AddDays(1)
 	}
+	if (r.Until != civil.Date{}) && r.Until.Before(r.First) {
+		return told.Say("sessions-until-before", "it ends before the first of them; write the later date after “until”")
+	}
 	return told.Words{}
 }
 

@@ -60,19 +60,20 @@ func TestSessionsAreReadAsPeopleWriteThem(t *testing.T) {
 func TestWhatCantBeReadSaysWhatToWrite(t *testing.T) {
 	today := civil.Date{Year: 2026, Month: 1, Day: 1}
 	for text, sentence := range map[string]string{
-		"":                                     "“”: say at which time of day, like 17:30",
-		"Tuesdays from 6 Jan, 8 times":         "“Tuesdays from 6 Jan, 8 times”: say at which time of day, like 17:30",
-		"Tuesdays 17:30":                       "“Tuesdays 17:30”: say how many there are, like 8 times, or until which date",
-		"17:30, 8 times":                       "“17:30, 8 times”: say on which days, like Tuesdays from 6 Jan, 8 times, or on which dates",
-		"6 Jan, 6 Jan 17:30":                   "“6 jan”: 6 January 2026 is named twice",
-		"Mon 6 Jan 17:30":                      "“mon 6 jan 17:30”: 6 January 2026 is a Tuesday",
-		"Tuesdays 17:30 and 19:00, 8 times":    "“19:00”: there is a time of day already; put a semicolon before those at other times",
-		"Tuesdays 17:30 from 6 Jan, weather":   "“weather”: this isn't understood here; write it like Tuesdays 17:30 from 6 Jan, 8 times, not 10 Feb",
-		"Tuesdays 17:30 from 30 Feb, 8 times":  "“from 30 feb”: there is no 30 February",
-		"Tuesdays, 9 Jan 17:30":                "“Tuesdays, 9 Jan 17:30”: name either dates one by one, or weekdays from a date on",
-		"Tuesdays 17:70 from 6 Jan, 8 times":   "“17:70”: “17:70” has more than 59 minutes",
-		"Tuesdays 17:30, 8 times until 30 Mar": "“Tuesdays 17:30, 8 times until 30 Mar”: say either how many there are or until which date",
-		"every 0 weeks Tuesdays 17:30 8 times": "“every 0 weeks Tuesdays 17:30 8 times”: they can come every week, every 2 weeks, and so on",
+		"":                                                "“”: say at which time of day, like 17:30",
+		"Tuesdays from 6 Jan, 8 times":                    "“Tuesdays from 6 Jan, 8 times”: say at which time of day, like 17:30",
+		"Tuesdays 17:30":                                  "“Tuesdays 17:30”: say how many there are, like 8 times, or until which date",
+		"17:30, 8 times":                                  "“17:30, 8 times”: say on which days, like Tuesdays from 6 Jan, 8 times, or on which dates",
+		"6 Jan, 6 Jan 17:30":                              "“6 jan”: 6 January 2026 is named twice",
+		"Mon 6 Jan 17:30":                                 "“mon 6 jan 17:30”: 6 January 2026 is a Tuesday",
+		"Tuesdays 17:30 and 19:00, 8 times":               "“19:00”: there is a time of day already; put a semicolon before those at other times",
+		"Tuesdays 17:30 from 6 Jan, weather":              "“weather”: this isn't understood here; write it like Tuesdays 17:30 from 6 Jan, 8 times, not 10 Feb",
+		"Tuesdays 17:30 from 30 Feb, 8 times":             "“from 30 feb”: there is no 30 February",
+		"Tuesdays, 9 Jan 17:30":                           "“Tuesdays, 9 Jan 17:30”: name either dates one by one, or weekdays from a date on",
+		"Tuesdays 17:70 from 6 Jan, 8 times":              "“17:70”: “17:70” has more than 59 minutes",
+		"Tuesdays 17:30 from 5 Jan 2027 until 4 Jan 2027": "“Tuesdays 17:30 from 5 Jan 2027 until 4 Jan 2027”: it ends before the first of them; write the later date after “until”",
+		"Tuesdays 17:30, 8 times until 30 Mar":            "“Tuesdays 17:30, 8 times until 30 Mar”: say either how many there are or until which date",
+		"every 0 weeks Tuesdays 17:30 8 times":            "“every 0 weeks Tuesdays 17:30 8 times”: they can come every week, every 2 weeks, and so on",
 	} {
 		_, err := sessions.Read(text, today)
 		assert.EqualError(t, err, sentence, text)

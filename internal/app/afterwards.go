@@ -19,6 +19,7 @@ import (
 	"corrim/internal/job"
 	"corrim/internal/letter"
 	"corrim/internal/schedule"
+	"corrim/internal/secrets"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -491,7 +492,7 @@ func (a *App) mailClient(ctx context.Context, f facts, j sqlc.Job) (job.Ending, 
 		return nil, err
 	}
 	m := mailOf(f.clientLetter(last, others))
-	m.ID = messageID(j)
+	m.ID = a.messageID(j)
 	m.FromName, m.ReplyTo = f.workspace, f.host.Address()
 	m.To, m.Back = schedule.Address{Name: f.booking.ClientName, Mail: f.booking.ClientMail}, a.back(backOfClient, f.booking.ID)
 	if j.Occasion != stepAsked && f.booking.Invited == 1 {
@@ -610,13 +611,13 @@ func (a *App) mailHost(ctx context.Context, f facts, j sqlc.Job) (job.Ending, er
 		return nil, err
 	}
 	if len(others) > 0 {
-		letters, err := a.hostsOfSeries(ctx, append([]facts{f}, others...), last, messageID(j))
+		letters, err := a.hostsOfSeries(ctx, append([]facts{f}, others...), last, a.messageID(j))
 		if err != nil {
 			return nil, err
 		}
 		return a.saying(ctx, j, letters, spokenFor(j))
 	}
-	told, err := a.toldHosts(ctx, f, last, messageID(j))
+	told, err := a.toldHosts(ctx, f, last, a.messageID(j))
 	if err != nil {
 		return nil, err
 	}
@@ -628,7 +629,7 @@ func (a *App) mailHost(ctx context.Context, f facts, j sqlc.Job) (job.Ending, er
 		}
 		out = append(out, m)
 	}
-	if out = append(out, f.copies(last, nil, messageID(j))...); len(out) == 0 { // nobody wants to be told of it
+	if out = append(out, f.copies(last, nil, a.messageID(j))...); len(out) == 0 { // nobody wants to be told of it
 		return nil, job.ErrDropped
 	}
 	return a.saying(ctx, j, out, spokenFor(j))
@@ -711,8 +712,34 @@ func (a *App) lastStep(ctx context.Context, b sqlc.Booking, kind string) (step, 
 	return step{kind: row.Kind, by: row.By, note: row.Note, person: row.PersonID.Int64, from: row.FromID.Int64, to: row.ToID.Int64}, err
 }
 
-func messageID(j sqlc.Job) string {
-	return fmt.Sprintf("outbox-%d-%s", j.ID, j.Kind)
+// messageID is the name of what a job sends: the same however often it is tried, and never that of another job, not even once a copy of
+// the database was restored and its numbers are given again.
+func (a *App) messageID(j sqlc.Job) string {
+	for _, run := range a.runs {
+		if run.FromJob <= j.ID {
+			return fmt.Sprintf("outbox-%s-%d-%s", run.Name, j.ID, j.Kind)
+		}
+	}
+	return fmt.Sprintf("outbox-%d-%s", j.ID, j.Kind) // planned by an earlier version
+}
+
+// newRun begins to give names of its own to what is planned from now on, and returns all that are in use, the newest first.
+func newRun(ctx context.Context, s *store.Store) (runs []sqlc.Run, err error) {
+	err = s.Write(ctx, func(q *sqlc.Queries) error {
+		next, err := q.NextJob(ctx)
+		if err != nil {
+			return err
+		}
+		if err := q.EndOldRuns(ctx); err != nil {
+			return err
+		}
+		if err := q.AddRun(ctx, sqlc.AddRunParams{FromJob: next, Name: secrets.New()[:8]}); err != nil {
+			return err
+		}
+		runs, err = q.Runs(ctx)
+		return err
+	})
+	return runs, err
 }
 
 // facts is a booking with what its mails and calendar entries say beside it.

@@ -19,6 +19,7 @@ import (
 	"corrim/internal/secrets"
 	"corrim/internal/settings"
 	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
 	"corrim/internal/trace"
 	"corrim/internal/undo"
 )
@@ -80,7 +81,8 @@ type App struct {
 	*public.Pages
 	Identity  *identity.Service
 	secrets   secrets.Keys
-	name      string // of the installation, in the names of its mails
+	name      string     // of the installation, in the names of its mails
+	runs      []sqlc.Run // of the program, in the same
 	calendars *calsync.Sync
 	puzzles   puzzles
 	watch     teamWatch
@@ -120,8 +122,12 @@ func New(ctx context.Context, c Config) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
+	runs, err := newRun(ctx, c.Store)
+	if err != nil {
+		return nil, err
+	}
 	c.Patience = max(c.Patience, 1)
-	a := &App{Config: c, secrets: keys, name: name, puzzles: puzzles{secrets: keys}}
+	a := &App{Config: c, secrets: keys, name: name, runs: runs, puzzles: puzzles{secrets: keys}}
 	a.Identity = identity.New(identity.Config{
 		Store: c.Store, Keys: keys, Log: c.Log, Now: c.Now, Demo: c.Demo, PasswordMemory: c.PasswordMemory, Notify: a.notify, Wake: a.Wake,
 	})

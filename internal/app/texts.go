@@ -285,7 +285,7 @@ func (a *App) sendTextTo(ctx context.Context, f facts, j sqlc.Job, phone, text s
 	if sent, err := a.Store.TextsToPhoneSince(ctx, sqlc.TextsToPhoneSinceParams{Phone: phone, Since: since}); err != nil || sent >= mostTextsADay {
 		return nil, errors.Join(err, job.ErrDropped)
 	}
-	m := TextMessage{ID: messageID(j) + "." + a.name, To: phone, From: textsFrom(f.host.Home), Text: text}
+	m := TextMessage{ID: a.messageID(j) + "." + a.name, To: phone, From: textsFrom(f.host.Home), Text: text}
 	if err := a.Texter.Send(ctx, m); err != nil {
 		return nil, err
 	}

@@ -149,7 +149,7 @@ func (a *App) mailTimed(ctx context.Context, j sqlc.Job) (job.Ending, error) {
 	if err != nil {
 		return nil, err
 	}
-	letters, err := a.timedLetters(ctx, f, words.Kind(j.Occasion), messageID(j))
+	letters, err := a.timedLetters(ctx, f, words.Kind(j.Occasion), a.messageID(j))
 	if err != nil {
 		return nil, err
 	}

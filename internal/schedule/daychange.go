@@ -74,7 +74,7 @@ func (c DayChange) read() (hours.Differing, error) {
 	if d.Last, err = civil.ParseDate(c.Last); err != nil {
 		return d, err
 	}
-	d.Day, err = hours.ParseDay(c.Hours)
+	d.Day, err = hours.ParseStoredDay(c.Hours)
 	return d, err
 }
 

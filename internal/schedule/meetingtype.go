@@ -323,16 +323,17 @@ func Resolved(ctx context.Context, q *sqlc.Queries, w Home, r TypeRules) (TypeRu
 	if r.Hours == nil {
 		return r, nil
 	}
-	texts := [7]string{}
+	texts, read := [7]string{}, hours.ParseWeek // as it was typed
 	copy(texts[:], r.Hours.Week)
 	if r.Hours.Plan != 0 {
+		read = hours.ParseStoredWeek
 		plan, err := PlanByID(ctx, q, w, r.Hours.Plan)
 		if err != nil {
 			return r, err
 		}
 		texts = plan.Week
 	}
-	week, err := hours.ParseWeek(texts)
+	week, err := read(texts)
 	if err != nil {
 		return r, nil // check says which day can't be read
 	}

@@ -164,7 +164,7 @@ func (s *Service) personAnew(ctx context.Context, q *sqlc.Queries, row sqlc.Pers
 		}
 		p.PlanID, texts = plan.ID, plan.Week
 	}
-	if p.Week, err = hours.ParseWeek(texts); err != nil {
+	if p.Week, err = hours.ParseStoredWeek(texts); err != nil {
 		return p, err
 	}
 	if p.Differs, err = DayChanges(ctx, q, p.ID); err != nil {

@@ -9,6 +9,7 @@ import (
 	"net"
 	"net/http"
 	"net/http/httptest"
+	"os"
 	"path/filepath"
 	"strings"
 	"sync"
@@ -204,6 +205,37 @@ func (h *House) Restart() {
 	var err error
 	h.App, err = app.New(context.Background(), h.config)
 	require.NoError(h.t, err)
+}
+
+// Copy is a copy of the database as it is, to be put back.
+func (h *House) Copy() (file string) {
+	file = filepath.Join(h.t.TempDir(), "copy.db")
+	database, err := sql.Open("sqlite", "file:"+filepath.Join(h.folder, "corrim.db"))
+	require.NoError(h.t, err)
+	defer func() { _ = database.Close() }()
+	_, err = database.Exec("VACUUM INTO ?", file)
+	require.NoError(h.t, err)
+	return file
+}
+
+// Restore puts a copy of the database in the place of the one that is there, as an operator does, and starts the program anew. Its
+// background work must have stopped.
+func (h *House) Restore(file string) {
+	require.NoError(h.t, h.config.Store.Close())
+	if h.database != nil {
+		_ = h.database.Close()
+		h.database = nil
+	}
+	copied, err := os.ReadFile(file)
+	require.NoError(h.t, err)
+	for _, left := range []string{"-wal", "-shm"} {
+		_ = os.Remove(filepath.Join(h.folder, "corrim.db"+left)) // there may be none
+	}
+	require.NoError(h.t, os.WriteFile(filepath.Join(h.folder, "corrim.db"), copied, 0o600))
+	h.config.Store, err = store.Open(context.Background(), h.folder)
+	require.NoError(h.t, err)
+	h.t.Cleanup(func() { require.NoError(h.t, h.config.Store.Close()) })
+	h.Restart()
 }
 
 // Hurry lets the house wait for others only as long as it does for people: for tests of those who don't answer.

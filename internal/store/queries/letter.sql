@@ -30,3 +30,20 @@ SELECT COUNT(DISTINCT CASE WHEN party_id > 0 THEN party_id ELSE id END) FROM boo
 
 -- name: MadeOfTypeSince :one
 SELECT COUNT(DISTINCT CASE WHEN party_id > 0 THEN party_id ELSE id END) FROM booking WHERE type_id = @type_id AND created_at > @since AND session = 0;
+
+-- The first number that no job had yet, as far as is still known. One that a later run has begun with isn't gone below.
+-- name: NextJob :one
+SELECT CAST(MAX(
+    (SELECT COALESCE(MAX(job.id), 0) + 1 FROM job), (SELECT COALESCE(MAX(job_log.id), 0) + 1 FROM job_log), (SELECT COALESCE(MAX(run.from_job), 1) FROM run)
+) AS INTEGER);
+
+-- A start of the program begins to give names. One that planned no job gave none.
+-- name: AddRun :exec
+INSERT INTO run (from_job, name) VALUES (@from_job, @name) ON CONFLICT (from_job) DO UPDATE SET name = excluded.name;
+
+-- name: Runs :many
+SELECT * FROM run ORDER BY from_job DESC;
+
+-- Those whose jobs are all over.
+-- name: EndOldRuns :exec
+DELETE FROM run WHERE from_job < (SELECT MAX(r.from_job) FROM run AS r WHERE r.from_job <= (SELECT COALESCE(MIN(job.id), 9000000000000000000) FROM job));

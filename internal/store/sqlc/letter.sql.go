@@ -50,6 +50,21 @@ func (q *Queries) AddLetter(ctx context.Context, arg AddLetterParams) (int64, er
 	return id, err
 }
 
+const addRun = `-- name: AddRun :exec
+INSERT INTO run (from_job, name) VALUES (?1, ?2) ON CONFLICT (from_job) DO UPDATE SET name = excluded.name
+`
+
+type AddRunParams struct {
+	FromJob int64
+	Name    string
+}
+
+// A start of the program begins to give names. One that planned no job gave none.
+func (q *Queries) AddRun(ctx context.Context, arg AddRunParams) error {
+	_, err := q.db.ExecContext(ctx, addRun, arg.FromJob, arg.Name)
+	return err
+}
+
 const comingOfClient = `-- name: ComingOfClient :one
 SELECT COUNT(DISTINCT CASE WHEN party_id > 0 THEN party_id ELSE id END) FROM booking WHERE client_mail = ?1 COLLATE NOCASE AND type_id = ?2 AND state = 'booked' AND start_at > ?3
 `
@@ -79,6 +94,16 @@ type EndLetterParams struct {
 
 func (q *Queries) EndLetter(ctx context.Context, arg EndLetterParams) error {
 	_, err := q.db.ExecContext(ctx, endLetter, arg.State, arg.Trouble, arg.ID)
+	return err
+}
+
+const endOldRuns = `-- name: EndOldRuns :exec
+DELETE FROM run WHERE from_job < (SELECT MAX(r.from_job) FROM run AS r WHERE r.from_job <= (SELECT COALESCE(MIN(job.id), 9000000000000000000) FROM job))
+`
+
+// Those whose jobs are all over.
+func (q *Queries) EndOldRuns(ctx context.Context) error {
+	_, err := q.db.ExecContext(ctx, endOldRuns)
 	return err
 }
 
@@ -208,4 +233,45 @@ func (q *Queries) MadeOfTypeSince(ctx context.Context, arg MadeOfTypeSinceParams
 	var count int64
 	err := row.Scan(&count)
 	return count, err
+}
+
+const nextJob = `-- name: NextJob :one
+SELECT CAST(MAX(
+    (SELECT COALESCE(MAX(job.id), 0) + 1 FROM job), (SELECT COALESCE(MAX(job_log.id), 0) + 1 FROM job_log), (SELECT COALESCE(MAX(run.from_job), 1) FROM run)
+) AS INTEGER)
+`
+
+// The first number that no job had yet, as far as is still known. One that a later run has begun with isn't gone below.
+func (q *Queries) NextJob(ctx context.Context) (int64, error) {
+	row := q.db.QueryRowContext(ctx, nextJob)
+	var column_1 int64
+	err := row.Scan(&column_1)
+	return column_1, err
+}
+
+const runs = `-- name: Runs :many
+SELECT from_job, name FROM run ORDER BY from_job DESC
+`
+
+func (q *Queries) Runs(ctx context.Context) ([]Run, error) {
+	rows, err := q.db.QueryContext(ctx, runs)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Run{}
+	for rows.Next() {
+		var i Run
+		if err := rows.Scan(&i.FromJob, &i.Name); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }

@@ -471,6 +471,11 @@ type PurposeKey struct {
 	Sealed  []byte
 }
 
+type Run struct {
+	FromJob int64
+	Name    string
+}
+
 type Seat struct {
 	ID             int64
 	MeetingID      int64
