@@ -709,7 +709,16 @@ func (a *App) lastStep(ctx context.Context, b sqlc.Booking, kind string) (step, 
 		return step{kind: stepRoom}, nil // nobody took it
 	}
 	row, err := a.Store.LastStep(ctx, sqlc.LastStepParams{BookingID: b.ID, Kind: kind})
-	return step{kind: row.Kind, by: row.By, note: row.Note, person: row.PersonID.Int64, from: row.FromID.Int64, to: row.ToID.Int64}, err
+	last := step{kind: row.Kind, by: row.By, note: row.Note, person: row.PersonID.Int64, from: row.FromID.Int64, to: row.ToID.Int64}
+	if err != nil || kind != stepReassigned {
+		return last, err
+	}
+	moved, err := a.Store.LastStep(ctx, sqlc.LastStepParams{BookingID: b.ID, Kind: string(life.Move)})
+	if errors.Is(err, store.ErrNotFound) {
+		return last, nil
+	}
+	last.moved = moved.At == row.At && moved.ID < row.ID && moved.FromID == row.FromID && moved.ToID == row.ToID // the two belong together
+	return last, err
 }
 
 // messageID is the name of what a job sends: the same however often it is tried, and never that of another job, not even once a copy of

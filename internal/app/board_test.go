@@ -126,7 +126,7 @@ func TestABookingByHandComesAgainEveryFewWeeks(t *testing.T) {
 	client := letters(t, h, "keeper@forterie.example", 1)[0]
 	assert.Equal(t, 3, strings.Count(client.Text, "/b/"), "a link for each")
 	assert.Equal(t, 3, strings.Count(client.Text, "Video room"))
-	require.Len(t, client.Files, 3, "an invitation for each")
+	require.Len(t, client.Files, 3+1, "an invitation for each, and all in one")
 	for i, day := range []string{"20260505", "20260512", "20260526"} {
 		assert.Contains(t, string(client.Files[i].Data), "DTSTART:"+day)
 	}
@@ -297,4 +297,36 @@ func TestABoardOfManyColleaguesShowsThemBitByBit(t *testing.T) {
 	require.Len(t, team.Rows, 1)
 	assert.Equal(t, h.Colleague.Name, team.Rows[0].Person)
 	assert.Equal(t, 1, team.People)
+}
+
+func TestOfTwoHostsWhoMoveABookingOneIsTold(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	b := book(t, h, "2026-05-05 10:00")
+	letters(t, h, "keeper@harbour.example", 1)
+	board, err := h.App.Board(ctx, h.Host, app.BoardDays{From: "2026-05-05", Days: 1}, 0)
+	require.NoError(t, err)
+	seen := board.Rows[0].Ribbon.Bookings[0]
+	id, version := seen.ID, seen.Version
+	to := func(hour int, person int64, version *int64) error {
+		return h.App.MoveByHand(ctx, h.Host, id, app.HandMove{Target: app.Target{Person: person, Date: "2026-05-05", Minute: hour * 60}, Version: version, Outside: true})
+	}
+	require.NoError(t, to(10, 0, &version), "where it is, nothing happens")
+	require.NoError(t, to(11, 0, &version))
+	assert.Contains(t, refused(t, to(14, 0, &version), refusal.Conflict).Sentence, "11:00")
+	h.Pass(0)
+	assert.Len(t, letters(t, h, "keeper@harbour.example", 2), 2, "she was told of the one that moved it")
+	assert.Equal(t, h.At("2026-05-05 11:00").UTC(), stateOf(t, h, b).Start)
+
+	// Handed over and moved at once: both are said, in one letter.
+	require.NoError(t, to(14, h.Colleague.ID, nil))
+	h.Pass(0)
+	told := letters(t, h, "keeper@harbour.example", 3)
+	require.Len(t, told, 3)
+	assert.Contains(t, told[2].Text, "Maren Achterberg takes your meeting instead of Ines Valadares. It also begins at another time: ")
+	assert.Contains(t, letters(t, h, "maren@quillmere.example", 1)[0].Text, "It also begins at another time: ")
+	require.NoError(t, h.App.HandTo(ctx, h.Host, id, h.Host.ID, true))
+	h.Pass(0)
+	assert.NotContains(t, letters(t, h, "keeper@harbour.example", 4)[3].Text, "another time: ")
 }

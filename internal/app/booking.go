@@ -419,6 +419,7 @@ type step struct {
 	kind, by, note string
 	person         int64 // whoever of the house did it
 	from, to       int64
+	moved          bool   // to another time, at once with being handed over
 	silent         bool   // nobody is told: the address was never proved
 	forOthers      bool   // hosts are told of it with another client of the meeting
 	alone          bool   // nobody has a seat in the session, so its hosts are told with itself

@@ -259,7 +259,7 @@ func (f facts) clientLetter(s step, others []facts) letter.Letter {
 	byHost := s.by == string(life.Host)
 	with := words.With{
 		"who": f.whose(s), "byHost": byHost, "invited": f.booking.Invited == 1,
-		"to": f.names[s.to], "from": f.names[s.from], "code": f.code, "until": f.until(f.clientZone()), "shared": f.booking.SharedTime == 1, "dates": manyDates(others),
+		"to": f.names[s.to], "from": f.names[s.from], "code": f.code, "until": f.until(f.clientZone()), "shared": f.booking.SharedTime == 1, "dates": manyDates(others), "moved": s.moved,
 	}
 	if life.Event(s.kind) == life.Give {
 		with["to"] = s.note
@@ -294,7 +294,7 @@ func (f facts) hostLetter(s step, others []facts) letter.Letter {
 	byHost := s.by == string(life.Host)
 	with := words.With{
 		"byClient": !byHost, "to": f.names[s.to], "from": f.names[s.from], "until": f.until(f.host.Local), "shared": f.booking.SharedTime == 1,
-		"getsIt": f.host.ID == s.to, "gaveIt": f.host.ID == s.from, "stays": f.host.ID != s.to && f.host.ID != s.from, "dates": manyDates(others),
+		"getsIt": f.host.ID == s.to, "gaveIt": f.host.ID == s.from, "stays": f.host.ID != s.to && f.host.ID != s.from, "dates": manyDates(others), "moved": s.moved,
 	}
 	if f.booking.Session == 1 {
 		with["set"], with["moved"], with["handed"], with["off"] = s.kind == string(life.Schedule), s.kind == string(life.Move), s.kind == string(life.Reassign), s.kind == string(life.Cancel)

@@ -29,7 +29,8 @@ type Target struct {
 // HandMove is where a host moves a booking to.
 type HandMove struct {
 	Target
-	Outside bool `json:"outside,omitempty" doc:"The host was warned that rules are broken, and wants it anyway."`
+	Outside bool   `json:"outside,omitempty" doc:"The host was warned that rules are broken, and wants it anyway."`
+	Version *int64 `json:"version,omitempty" doc:"Of the booking as the host saw it: if it has changed since, nothing is moved."`
 }
 
 // TargetSays is whether a booking could be at a target, and why not.
@@ -180,9 +181,15 @@ func (a *App) MoveByHand(ctx context.Context, p schedule.Person, id int64, m Han
 		a.calendars.Refresh(ctx, m.Person, calsync.FreshEnough, calsync.BookingTime)
 	}
 	_, err := a.settle(ctx, p, id, func(q *sqlc.Queries, b schedule.Hosted) error {
+		if m.Version != nil && *m.Version != b.Version {
+			return refusal.New(refusal.Conflict, told.Say("booking-changed-meanwhile", "Somebody has changed this booking since you opened it: it is at {} now. Look at it again, then move it.", told.At(span.Instant(b.StartAt), p.Local)))
+		}
 		t, err := a.landing(ctx, q, p, b, m.Target)
 		if err != nil {
 			return err
+		}
+		if t.host.ID == b.Own.PersonID && int64(t.start.At) == b.StartAt {
+			return nil // it is there
 		}
 		if len(t.broken) > 0 && !m.Outside {
 			return refusal.New(refusal.OutsideRules, told.Say("move-outside-rules", "This is outside the rules: {}", told.Join(t.why, " ")))
@@ -221,6 +228,7 @@ func (a *App) carry(ctx context.Context, q *sqlc.Queries, p schedule.Person, b s
 	if _, err := a.nextOf(b.Booking, done); err != nil {
 		return err
 	}
+	by := int64(t.start.At) - b.StartAt
 	if t.host.ID != from {
 		if err := q.LeaveMeeting(ctx, sqlc.LeaveMeetingParams{MeetingID: b.MeetingID, PersonID: from}); err != nil {
 			return err
@@ -231,7 +239,6 @@ func (a *App) carry(ctx context.Context, q *sqlc.Queries, p schedule.Person, b s
 			}
 		}
 	}
-	by := int64(t.start.At) - b.StartAt
 	to := sqlc.MoveMeetingParams{MeetingID: b.MeetingID, StartAt: b.StartAt + by, EndAt: b.EndAt + by, KeptFrom: b.KeptFrom + by, KeptUntil: b.KeptUntil + by}
 	if err := moveTo(ctx, q, to, slices.Contains(t.broken, opentimes.BookingRule)); err != nil {
 		return err
@@ -244,6 +251,13 @@ func (a *App) carry(ctx context.Context, q *sqlc.Queries, p schedule.Person, b s
 			return err
 		}
 		if err := a.Assign(ctx, q, b.Booking, []int64{t.host.ID}, schedule.Assigned{Kind: routing.ByHand, By: p.ID}); err != nil {
+			return err
+		}
+	}
+	if done.kind == stepReassigned && by != 0 { // told of in the same letter
+		moved := byHost(string(life.Move), p, "")
+		moved.silent, moved.from, moved.to = true, from, t.host.ID
+		if err := a.recordForAll(ctx, q, b.ID, moved); err != nil {
 			return err
 		}
 	}

@@ -36,6 +36,7 @@ type Today struct {
 // HostBooking is a booking as its host sees it.
 type HostBooking struct {
 	ID         int64             `json:"id"`
+	Version    int64             `json:"version" doc:"Rises with every change; a move carries the one that was seen."`
 	Start      time.Time         `json:"start"`
 	End        time.Time         `json:"end"`
 	Type       string            `json:"type"`
@@ -211,7 +212,7 @@ func hostBooking(b sqlc.Booking) HostBooking {
 	form := formOf(b)
 	_, where := form.Way.Where(words.In("en"), true)
 	return HostBooking{
-		State: b.Life, Confirmed: confirmed(b), Where: where, Said: factsOf(form.Said), Guests: append([]string{}, form.Guests...), typeID: b.TypeID, ID: b.ID, Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(), Type: b.TypeName,
+		State: b.Life, Confirmed: confirmed(b), Where: where, Said: factsOf(form.Said), Guests: append([]string{}, form.Guests...), typeID: b.TypeID, ID: b.ID, Version: b.Version, Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(), Type: b.TypeName,
 		Filling: schedule.FillingOf(b), Client: b.ClientName, Mail: b.ClientMail, ClientZone: b.ClientZone, Remark: b.Remark, JoinURL: roomOf(b).URL,
 	}
 }

@@ -49,6 +49,7 @@ type BusyMark struct {
 type Booked struct {
 	Mark
 	ID        int64  `json:"id"`
+	Version   int64  `json:"version" doc:"Rises with every change; a move carries the one that was seen."`
 	KeptFrom  int    `json:"keptFrom"`
 	KeptUntil int    `json:"keptUntil"`
 	State     string `json:"state" enum:"unproved,requested,booked,attended,no-show,cancelled,declined,expired,scheduled" doc:"Only 'booked' where the viewer may not know more."`
@@ -135,7 +136,8 @@ func (d DayDrawer) Background(r *Ribbon, g Agenda) {
 			continue
 		}
 		r.Bookings = append(r.Bookings, Booked{
-			Mark: bookedMark(d, meeting, clientsOf(b.Booking)), ID: b.ID, Filling: FillingOf(b.Booking),
+			Version: b.Version,
+			Mark:    bookedMark(d, meeting, clientsOf(b.Booking)), ID: b.ID, Filling: FillingOf(b.Booking),
 			KeptFrom: d.Minute(span.Instant(b.KeptFrom)), KeptUntil: d.Minute(span.Instant(b.KeptUntil)),
 			State: b.Life, Begun: b.StartAt <= int64(g.now),
 		})

@@ -119,16 +119,21 @@ func (s *Sender) compose(m app.Mail) (*mail.Msg, error) {
 	}
 	message.SetBodyString(mail.TypeTextPlain, m.Text)
 	message.AddAlternativeString(mail.TypeTextHTML, m.HTML)
+	if m.Invite != nil {
+		if err := attachInvitations(message, m); err != nil {
+			return nil, err
+		}
+	}
 	for _, file := range m.Files {
 		if err := message.AttachReader(file.Name, bytes.NewReader(file.Data), mail.WithFileContentType(mail.ContentType(file.Type))); err != nil {
 			return nil, err
 		}
 	}
-	if m.Invite == nil {
-		return message, nil
-	}
-	kind := mail.ContentType("text/calendar; method=" + m.InviteFor)
-	message.AddAlternativeString(kind, string(m.Invite))
+	return message, nil
+}
+
+func attachInvitations(message *mail.Msg, m app.Mail) error {
+	message.AddAlternativeString(mail.ContentType("text/calendar; method="+m.InviteFor), string(m.Invite))
 	// One object speaks of one meeting (RFC 5546, 2.1.4), so that each has a file of its own.
 	for i, invite := range slices.Insert(slices.Clone(m.Others), 0, m.Invite) {
 		name := "invite.ics"
@@ -136,8 +141,8 @@ func (s *Sender) compose(m app.Mail) (*mail.Msg, error) {
 			name = fmt.Sprintf("invite-%d.ics", i+1)
 		}
 		if err := message.AttachReader(name, bytes.NewReader(invite), mail.WithFileContentType("text/calendar")); err != nil {
-			return nil, err
+			return err
 		}
 	}
-	return message, nil
+	return nil
 }

@@ -2678,6 +2678,11 @@ export interface components {
             state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired" | "scheduled";
             /** Format: int64 */
             to: number;
+            /**
+             * Format: int64
+             * @description Rises with every change; a move carries the one that was seen.
+             */
+            version: number;
         };
         BookingNamed: {
             /** Format: date-time */
@@ -3050,6 +3055,11 @@ export interface components {
             /** @description If the client agreed to text messages. */
             texts?: components["schemas"]["TextsOf"];
             type: string;
+            /**
+             * Format: int64
+             * @description Rises with every change; a move carries the one that was seen.
+             */
+            version: number;
             /** @description The name of the link that the client came by. */
             via?: string;
             /** @description If not by video: where or how one meets. */
@@ -3870,6 +3880,11 @@ export interface components {
              * @description Of the mover's colleagues; the booking's host if left out.
              */
             person?: number;
+            /**
+             * Format: int64
+             * @description Of the booking as the host saw it: if it has changed since, nothing is moved.
+             */
+            version?: number;
         };
         HandPicked: {
             /** Format: date */
@@ -3994,6 +4009,11 @@ export interface components {
             /** @enum {string} */
             state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired" | "scheduled" | "waiting" | "offered";
             type: string;
+            /**
+             * Format: int64
+             * @description Rises with every change; a move carries the one that was seen.
+             */
+            version: number;
             /** @description If not by video: where or how one meets. */
             where?: string;
         };
@@ -4820,6 +4840,11 @@ export interface components {
             state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired" | "scheduled" | "waiting" | "offered";
             steps: components["schemas"]["Recent"][];
             type: string;
+            /**
+             * Format: int64
+             * @description Rises with every change; a move carries the one that was seen.
+             */
+            version: number;
             /** @description If not by video: where or how one meets. */
             where?: string;
         };
@@ -5096,6 +5121,11 @@ export interface components {
             /** @description Something else was booked at that time meanwhile. */
             taken: boolean;
             type: string;
+            /**
+             * Format: int64
+             * @description Rises with every change; a move carries the one that was seen.
+             */
+            version: number;
             /** @description If not by video: where or how one meets. */
             where?: string;
         };

@@ -121,7 +121,13 @@ function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDon
       {doing && (
         <div className="mt-3 border-l-3 border-act pl-3">
           {doing === 'move' && (
-            <MoveForm id={b.id} date={b.date} minute={wallClock(start, zone).minute} onDone={() => setDoing(null)} />
+            <MoveForm
+              id={b.id}
+              version={b.version}
+              date={b.date}
+              minute={wallClock(start, zone).minute}
+              onDone={() => setDoing(null)}
+            />
           )}
           {doing === 'hand' && <HandTo booking={b.id} onDone={onDone} />}
           {doing === 'cancel' && <CancelForm id={b.id} listed={listed} after={b.series?.seats ?? 0} onDone={onDone} />}

@@ -18,7 +18,7 @@ import { say, toldAll } from '../../say'
 import { minuteText, shortDate } from '../../time/time'
 import { useDebounced } from '../useDebounced'
 import { Drop } from './Drop'
-import { type Ground, type Held, measured, nextOpen, placeAt, withinDay } from './places'
+import { type Ground, type Held, measured, nextOpen, placeAt, steady, withinDay } from './places'
 
 /** A booking that is carried over the board: where its meeting began, and where it is held now. */
 export interface Load {
@@ -99,6 +99,7 @@ export function Carry({ rows, axis, view, children }: Props) {
           row={rows[dropped.to.row]}
           from={rows[dropped.from.row]}
           minute={dropped.to.minute}
+          before={dropped.from.minute}
           onDone={() => setDropped(null)}
         />
       )}
@@ -129,8 +130,9 @@ function Ghost({ everybody, load, rows, axis, places, ground, onEnd }: GhostProp
   useEffect(() => {
     if (!at) return
     const move = (event: PointerEvent) => {
-      const over = placeAt({ x: event.clientX, y: event.clientY }, grounds, axis, grip)
-      setHeld(nextOpen(over, latest.current.places.get(over.row), length))
+      const over = steady(placeAt({ x: event.clientX, y: event.clientY }, grounds, axis, grip), from)
+      const kept = over.row !== from.row && over.minute === from.minute
+      setHeld(kept ? over : nextOpen(over, latest.current.places.get(over.row), length))
     }
     const up = () => latest.current.onEnd(latest.current.held)
     const leave = () => latest.current.onEnd(null)
@@ -142,7 +144,7 @@ function Ghost({ everybody, load, rows, axis, places, ground, onEnd }: GhostProp
       removeEventListener('pointerup', up)
       removeEventListener('pointercancel', leave)
     }
-  }, [at, grounds, axis, grip, length])
+  }, [at, from, grounds, axis, grip, length])
 
   useEffect(() => {
     const press = (event: KeyboardEvent) => {

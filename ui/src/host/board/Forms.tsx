@@ -10,6 +10,8 @@ import { useBoardChange } from './change'
 
 interface MoveProps {
   id: number
+  /** Of the booking as it is shown. */
+  version: number
   /** Where it is. */
   date: string
   minute: number
@@ -17,14 +19,14 @@ interface MoveProps {
 }
 
 /** To another day or time; outside the rules only after these were named. */
-export function MoveForm({ id, date, minute, onDone }: MoveProps) {
+export function MoveForm({ id, version, date, minute, onDone }: MoveProps) {
   const [to, setTo] = useState({ date, minute })
   const shown = minuteText(to.minute)
   const move = useBoardChange((outside: boolean) =>
     need(
       api.POST('/host-bookings/{id}/move', {
         params: { path: { id } },
-        body: { ...to, outside },
+        body: { ...to, outside, version },
       }),
     ),
   )

@@ -38,6 +38,16 @@ export function placeAt(at: { x: number; y: number }, grounds: Ground[], axis: A
   return { row, minute: Math.round(minute / grain) * grain }
 }
 
+/** How far, in minutes, a booking that is carried to another row may drift before another time is meant. */
+const drift = 20
+
+/** Carried to a colleague or another day, a booking keeps its time unless it is carried well away from it. */
+export function steady(over: Held, from: Held): Held {
+  return over.row !== from.row && Math.abs(over.minute - from.minute) <= drift
+    ? { row: over.row, minute: from.minute }
+    : over
+}
+
 /** How near, in minutes, an open place draws a booking to itself. */
 const reach = 8
 

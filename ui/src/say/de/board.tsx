@@ -85,6 +85,8 @@ export const board: Say['board'] = {
   couldNotSent: 'konnte nicht gesendet werden',
   handOverTo: (person) => `An ${person} übergeben`,
   moveToTime: (minute) => `Auf ${minute} verschieben`,
+  handOverToAt: (person, minute) => `An ${person} übergeben und auf ${minute} verschieben`,
+  insteadOfTime: (minute) => `, zu einer anderen Zeit (bisher ${minute})`,
   instead: (person, before) => `, bei ${person} statt ${before}`,
   clientToldMailKeeps: 'Der Kunde erfährt es per E-Mail und behält seinen Link.',
   anyway: (does) => `${does}, trotzdem`,

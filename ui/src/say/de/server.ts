@@ -294,8 +294,7 @@ const peoples: Sentences<PeoplesCode> = {
   'hours-no-time': '„{}“ ist keine Uhrzeit; schreiben Sie 9, 9:30 oder 17',
   'hours-note': 'die des Gastgebers',
   'hours-note-own': 'die des Gastgebers und die der Terminart',
-  'hours-next-day':
-    'schreiben Sie {}, wenn es am Nachmittag endet, oder {}, wenn es am nächsten Tag endet',
+  'hours-next-day': 'schreiben Sie {}, wenn es am Nachmittag endet, oder {}, wenn es am nächsten Tag endet',
   'hours-which-half': 'schreiben Sie {} oder {}, damit klar ist, was gemeint ist',
   'hours-same-ends': 'Anfang und Ende sind gleich; schreiben Sie 0-24 für den ganzen Tag',
   'hours-text': '„{}“: {}',
@@ -533,7 +532,8 @@ const peoples: Sentences<PeoplesCode> = {
   'propose-one-times': 'Schlagen Sie eine bis {} Zeiten vor.',
   'question-most-300-letters': 'Eine Frage hat höchstens 300 Zeichen; den Rest nimmt der Hilfetext auf.',
   rdate: 'RDATE: {}',
-  'recurrence-rule-makes': 'hat eine Wiederholungsregel mit zu vielen Malen; nach dem letzten gefundenen blockiert der Termin die ganze Zeit',
+  'recurrence-rule-makes':
+    'hat eine Wiederholungsregel mit zu vielen Malen; nach dem letzten gefundenen blockiert der Termin die ganze Zeit',
   'repeats-within-day':
     'sie wiederholt sich innerhalb eines Tages; ein Termin kann sich täglich, wöchentlich, monatlich oder jährlich wiederholen',
   'role-coordinator': 'Koordination',
@@ -653,8 +653,9 @@ const peoples: Sentences<PeoplesCode> = {
   'too-many-calendars': 'auf zu viele Kalender dieses Servers wird gerade gewartet. Er wird wieder gefragt',
   'too-many-combinations':
     'Es gibt zu viele Kombinationen von Antworten, um sie alle anzusehen. Nehmen Sie weniger Regeln.',
-  'sign-ins-busy':
-    'Gerade melden sich zu viele gleichzeitig an. Versuchen Sie es in ein paar Sekunden noch einmal.',
+  'booking-changed-meanwhile':
+    'Jemand hat diesen Termin geändert, seit Sie ihn geöffnet haben: Er ist jetzt {}. Sehen Sie ihn noch einmal an, und verschieben Sie ihn dann.',
+  'sign-ins-busy': 'Gerade melden sich zu viele gleichzeitig an. Versuchen Sie es in ein paar Sekunden noch einmal.',
   'too-many-sign-ins':
     'Zu viele Versuche. Warten Sie eine Viertelstunde, oder wählen Sie per E-Mail ein neues Passwort.',
   tried: '{} Versucht: {}.',

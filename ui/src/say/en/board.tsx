@@ -83,6 +83,8 @@ export const board = {
   couldNotSent: 'could not be sent',
   handOverTo: (person: string) => `Hand over to ${person}`,
   moveToTime: (minute: string) => `Move to ${minute}`,
+  handOverToAt: (person: string, minute: string) => `Hand over to ${person} and move to ${minute}`,
+  insteadOfTime: (minute: string) => `, at another time (${minute} until now)`,
   instead: (person: string, before: string) => `, with ${person} instead of ${before}`,
   clientToldMailKeeps: 'The client is told by mail and keeps their link.',
   anyway: (does: string) => `${does} anyway`,
