@@ -3,6 +3,7 @@
 package intake
 
 import (
+	"cmp"
 	"net/mail"
 	"net/url"
 	"slices"
@@ -282,13 +283,19 @@ func MailAddress(v string) (string, told.Words) {
 	return v, told.Words{}
 }
 
+// PortFits tells whether an address names no port, or one that there can be (RFC 6335, 6).
+func PortFits(u *url.URL) bool {
+	port, err := strconv.ParseUint(cmp.Or(u.Port(), "443"), 10, 16)
+	return err == nil && port > 0
+}
+
 // web is an http or https address; without a scheme it becomes https.
 func web(v, _ string) (string, told.Words) {
 	if !strings.Contains(v, "://") {
 		v = "https://" + v
 	}
 	u, err := url.Parse(v)
-	if err != nil || u.Scheme != "http" && u.Scheme != "https" || !strings.Contains(u.Hostname(), ".") || u.User != nil || len(v) > 2000 {
+	if err != nil || u.Scheme != "http" && u.Scheme != "https" || !strings.Contains(u.Hostname(), ".") || u.User != nil || !PortFits(u) || len(v) > 2000 {
 		return "", told.NoWebAddress.Words()
 	}
 	return u.String(), told.Words{}

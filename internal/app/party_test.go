@@ -582,3 +582,25 @@ func TestThoseWhoCameTogetherAreMovedTogether(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, []int{0, 3, 1}, taken(t, h))
 }
+
+func TestHowManyAClientBringsGoesByTheSession(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	sessionsOf(t, h, 2)
+	offers(t, h, func(o *settings.BookingPageChange) { o.Along = 5 })
+	wish := app.NewSessions{SessionWish: app.SessionWish{Type: h.Type.ID, Text: "8 May 10:00", Seats: 6}, Outside: true}
+	_, err := h.App.SetGroupSessions(ctx, h.Host, wish)
+	require.NoError(t, err)
+	party := func(n int) func(*schedule.BookingRequest) {
+		return func(r *schedule.BookingRequest) {
+			for i := range n {
+				r.Along = append(r.Along, schedule.Along{Name: fmt.Sprint("Guest ", i)})
+			}
+		}
+	}
+	b, err := bookFor(t, h, "2026-05-08 10:00", party(3))
+	require.NoError(t, err, "the session has more seats than the type")
+	assert.Len(t, b.Seats, 4)
+	_, err = bookFor(t, h, "2026-05-08 10:00", func(r *schedule.BookingRequest) { r.Mail = "more@seats.example"; party(3)(r) })
+	refused(t, err, refusal.Taken)
+}

@@ -205,7 +205,7 @@ func TestSitesThatMayShowPagesAreOrigins(t *testing.T) {
 	assert.Equal(t, "'self' https://museum.example http://localhost:8084", h.App.FrameAncestors(ctx, "quillmere"), "paths are left out, ports count")
 	require.NoError(t, save("nobody"))
 	assert.Equal(t, "'self'", h.App.FrameAncestors(ctx, "quillmere"))
-	for _, site := range []string{"museum.example", "https://a.example; script-src *", "https://*", "ftp://a.example", "javascript:alert(1)"} {
+	for _, site := range []string{"museum.example", "https://a.example; script-src *", "https://*", "ftp://a.example", "javascript:alert(1)", "https://a.example:99999"} {
 		assert.NotEmpty(t, refused(t, save("sites", site), refusal.Invalid).Fields["front.sites"], site)
 	}
 	refused(t, save("sites"), refusal.Invalid)

@@ -137,9 +137,14 @@ type SeatFor struct {
 // mostAlong is how many can come along with one client.
 const mostAlong = 20
 
-// along is how many a client of the type may bring, each with a seat.
+// along is how many a client of the type may bring, each with a seat. How many seats a session has is its own matter, not the type's: it is
+// looked at when they are taken.
 func (o Bookable) along() int {
-	return max(0, min(o.BookingPage.Along, o.Rules.Seats-1, mostAlong))
+	most := min(o.BookingPage.Along, mostAlong)
+	if !o.Rules.Sessions {
+		most = min(most, o.Rules.Seats-1)
+	}
+	return max(0, most)
 }
 
 // fillAlong checks those who come along.

@@ -414,9 +414,21 @@ func PeriodAround(period string, at time.Time) (from, to time.Time) {
 	return time.Unix(0, 0), at.AddDate(100, 0, 0)
 }
 
+// Since is when the pool's present period began, by the workspace's clock.
+func (p pool) Since(now time.Time) time.Time {
+	zone := time.UTC
+	if len(p.People) > 0 {
+		if own, err := civil.LoadZone(p.People[0].Home.Zone); err == nil {
+			zone = own
+		}
+	}
+	since, _ := PeriodAround(p.Period, now.In(zone))
+	return since
+}
+
 // Ledger is who was given how many of a type's bookings in the present period.
 func (s *Service) Ledger(ctx context.Context, q *sqlc.Queries, kind int64, p pool) (routing.Ledger, error) {
-	since, _ := PeriodAround(p.Period, s.now().UTC())
+	since := p.Since(s.now())
 	given, err := givenOf(ctx, q, kind, p, since.Unix())
 	if err != nil {
 		return nil, err

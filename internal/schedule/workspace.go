@@ -218,7 +218,7 @@ func (f Front) checkSites(wrong refusal.Complaints) {
 	for _, site := range f.Sites {
 		// What CSP takes as a source, and nothing that would end the directive.
 		u, err := url.Parse(site)
-		if err != nil || u.Scheme != "https" && u.Scheme != "http" || u.Host == "" || strings.ContainsAny(u.Host, ";,'\" *") || u.User != nil {
+		if err != nil || u.Scheme != "https" && u.Scheme != "http" || u.Host == "" || strings.ContainsAny(u.Host, ";,'\" *") || u.User != nil || !intake.PortFits(u) {
 			wrong.Add("front.sites", told.Say("beginning-web-address", "“{}” is not the beginning of a web address. Give sites like https://museum.example, with a port if they have one.", site))
 		}
 	}

@@ -63,7 +63,7 @@ func (c BookingPageChange) check() refusal.Complaints {
 			wrong.Add("always", told.Say("complete-mail-address", "“{}” is not a complete mail address.", address))
 		}
 	}
-	if u, err := url.Parse(c.AfterAddress); c.AfterAddress != "" && (err != nil || u.Scheme != "https" && u.Scheme != "http" || u.Host == "") {
+	if u, err := url.Parse(c.AfterAddress); c.AfterAddress != "" && (err != nil || u.Scheme != "https" && u.Scheme != "http" || u.Host == "" || !intake.PortFits(u)) {
 		wrong.Add("afterAddress", told.Say("give-whole-web", "Give a whole web address, like https://museum.example/thanks, or leave it empty."))
 	}
 	return wrong

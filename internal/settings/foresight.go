@@ -125,7 +125,7 @@ func (s *Settings) TypeRouting(ctx context.Context, p schedule.Person, id int64)
 	}
 	view.Ledger = ledgerRows(o.Pool.Hosts, ledger, names)
 	view.Given, err = s.given(ctx, p, o, names)
-	if since, _ := schedule.PeriodAround(o.Pool.Period, s.now().UTC()); since.Unix() > 0 {
+	if since := o.Pool.Since(s.now()); since.Unix() > 0 {
 		view.Since = since.Format(time.DateOnly)
 	}
 	return view, err
@@ -441,7 +441,7 @@ func ledgerRows(hosts []routing.Host, ledger routing.Ledger, names map[int64]str
 
 // given is the present period's bookings, the latest first, as the person may see them.
 func (s *Settings) given(ctx context.Context, p schedule.Person, o schedule.Bookable, names map[int64]string) ([]Given, error) {
-	since, _ := schedule.PeriodAround(o.Pool.Period, s.now().UTC())
+	since := o.Pool.Since(s.now())
 	rows, err := s.store.AssignmentsOfType(ctx, sqlc.AssignmentsOfTypeParams{TypeID: o.ID, Since: since.Unix()})
 	list := []Given{}
 	for _, g := range rows {
