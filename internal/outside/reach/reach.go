@@ -21,6 +21,10 @@ import (
 // ErrPrivate means that an address lies in a network that this installation doesn't reach.
 var ErrPrivate = told.Error("address-lies-private", "the address lies in a private network, which this installation does not reach; ask whoever runs it to allow private addresses")
 
+// exchangeTime is how long one request may take with its whole answer: a server that sends a byte now and then would hold whoever waits for it
+// longer than they wait.
+var exchangeTime = 40 * time.Second
+
 // Client returns a client that does not follow redirects: whoever uses it decides about each.
 func Client(allowPrivate bool) *http.Client {
 	dialer := &net.Dialer{Timeout: 5 * time.Second}
@@ -28,6 +32,7 @@ func Client(allowPrivate bool) *http.Client {
 		dialer.Control = refusePrivate
 	}
 	return &http.Client{
+		Timeout: exchangeTime,
 		Transport: &http.Transport{
 			DialContext: dialer.DialContext, TLSHandshakeTimeout: 5 * time.Second, ResponseHeaderTimeout: 20 * time.Second,
 			MaxIdleConnsPerHost: 4, IdleConnTimeout: time.Minute, ForceAttemptHTTP2: true,

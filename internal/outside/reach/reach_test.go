@@ -1,10 +1,12 @@
 package reach_test
 
 import (
+	"io"
 	"net/http"
 	"net/http/httptest"
 	"net/netip"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -23,6 +25,23 @@ func TestPrivateNetworksAreReachedOnlyIfAllowed(t *testing.T) {
 	require.NoError(t, err)
 	defer func() { _ = response.Body.Close() }()
 	assert.Equal(t, http.StatusFound, response.StatusCode, "redirects are left to whoever asks")
+}
+
+func TestAServerThatSendsAByteNowAndThenIsLeft(t *testing.T) {
+	server := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		for r.Context().Err() == nil {
+			_, _ = w.Write([]byte("B"))
+			_ = http.NewResponseController(w).Flush()
+			time.Sleep(10 * time.Millisecond)
+		}
+	}))
+	defer server.Close()
+	defer reach.Hurry(200 * time.Millisecond)()
+	response, err := reach.Client(true).Get(server.URL)
+	require.NoError(t, err)
+	defer func() { _ = response.Body.Close() }()
+	_, err = io.ReadAll(response.Body)
+	assert.Contains(t, reach.InWords("slow.example", err).Error(), "did not answer in time")
 }
 
 // A row for each block of the registries, with an address in it.
