@@ -336,7 +336,7 @@ func (a *App) keepEvent(ctx context.Context, f facts, j sqlc.Job) (job.Ending, e
 	if part.State == "booked" {
 		return a.writeEvent(ctx, f, entry)
 	}
-	if err := a.removeEvent(ctx, entry); err != nil || part.State != schedule.HostLeft {
+	if err := a.removeEvent(ctx, entry, f.booking.MeetingUid); err != nil || part.State != schedule.HostLeft {
 		return nil, err
 	}
 	return forget, nil
@@ -346,14 +346,18 @@ func (a *App) keepEvent(ctx context.Context, f facts, j sqlc.Job) (job.Ending, e
 type eventEntry struct {
 	part     sqlc.MeetingHost
 	calendar int64
+	folder   string // the calendar's address
 	login    calsync.Login
 	href     string
 	last     invite.Written
 }
 
+// written tells whether the entry was written before.
+func (e eventEntry) written() bool { return e.part.EventWritten != "" }
+
 func (a *App) entryAt(ctx context.Context, part sqlc.MeetingHost, calendar sqlc.Calendar, href string) (eventEntry, error) {
 	login, err := a.calendars.Login(ctx, calendar.AccountID)
-	entry := eventEntry{part: part, calendar: calendar.ID, login: login, href: href}
+	entry := eventEntry{part: part, calendar: calendar.ID, folder: calendar.Href, login: login, href: href}
 	_ = json.Unmarshal([]byte(part.EventWritten), &entry.last) // empty text: nothing was written yet, or by an earlier version
 	return entry, err
 }
@@ -370,7 +374,7 @@ func forgetLeft(ctx context.Context, q *sqlc.Queries, part sqlc.MeetingHost) err
 // writeEvent brings the entry, and those for its buffers, to the booking's state.
 func (a *App) writeEvent(ctx context.Context, f facts, e eventEntry) (job.Ending, error) {
 	m := f.hostEntry()
-	etag, err := a.putEvent(ctx, e, m)
+	there, err := a.putEvent(ctx, e, m)
 	if err == nil {
 		err = a.putBuffers(ctx, e, m)
 	}
@@ -383,20 +387,39 @@ func (a *App) writeEvent(ctx context.Context, f facts, e eventEntry) (job.Ending
 	text, err := json.Marshal(m.Written())
 	return func(ctx context.Context, q *sqlc.Queries) error {
 		return q.SetBookingEvent(ctx, sqlc.SetBookingEventParams{
-			MeetingID: e.part.MeetingID, PersonID: e.part.PersonID, EventCalendar: store.NullID(e.calendar), EventHref: e.href, EventEtag: etag, EventWritten: string(text),
+			MeetingID: e.part.MeetingID, PersonID: e.part.PersonID, EventCalendar: store.NullID(e.calendar), EventHref: there.Href, EventEtag: there.ETag, EventWritten: string(text),
 		})
 	}, err
 }
 
-func (a *App) removeEvent(ctx context.Context, e eventEntry) error {
+func (a *App) removeEvent(ctx context.Context, e eventEntry, uid string) error {
 	for side, there := range map[invite.Side]bool{invite.Before: e.last.Before, invite.After: e.last.After} {
 		if there {
-			if err := a.Servers.Delete(ctx, e.login, e.buffer(side)); err != nil {
+			if err := a.removeAt(ctx, e, e.buffer(side), invite.BufferUID(uid, side)); err != nil {
 				return err
 			}
 		}
 	}
-	return a.Servers.Delete(ctx, e.login, e.href)
+	return a.removeAt(ctx, e, e.href, uid)
+}
+
+// removeAt removes a resource that we wrote, wherever the server keeps it: what isn't at the address that we gave it may still be there.
+func (a *App) removeAt(ctx context.Context, e eventEntry, href, uid string) error {
+	there, err := a.placed(ctx, e, href, uid)
+	if err != nil || there.ETag == "" {
+		return err
+	}
+	return a.Servers.Delete(ctx, e.login, there.Href)
+}
+
+// placed is a resource of ours as it is now: at its address, or where the server keeps what has its UID. Some give what is written to them
+// an address of their own.
+func (a *App) placed(ctx context.Context, e eventEntry, href, uid string) (calsync.Resource, error) {
+	there, err := a.Servers.Get(ctx, e.login, href)
+	if err != nil || there.ETag != "" || !e.written() {
+		return there, err
+	}
+	return a.Servers.Find(ctx, e.login, e.folder, uid)
 }
 
 // eventCalendar is the calendar that holds a host's entry, or the one that would receive it, with the entry's address there if it
@@ -418,22 +441,37 @@ func (a *App) eventCalendar(ctx context.Context, q *sqlc.Queries, part sqlc.Meet
 const mostConflicts = 4
 
 // putEvent writes the entry: into what is there now, so that whatever its host has added stays. Who writes between our reading
-// and our writing is not written over; it is read again.
-func (a *App) putEvent(ctx context.Context, e eventEntry, m invite.Meeting) (etag string, err error) {
+// and our writing is not written over; it is read again. It returns where the entry is, and its ETag.
+func (a *App) putEvent(ctx context.Context, e eventEntry, m invite.Meeting) (calsync.Resource, error) {
+	there, err := a.placed(ctx, e, e.href, m.UID)
 	for range mostConflicts {
-		var there calsync.Resource
-		if there, err = a.Servers.Get(ctx, e.login, e.href); err != nil {
-			return "", err
+		if err != nil {
+			return calsync.Resource{}, err
 		}
 		text, err := m.Update(there.ICS, e.last)
 		if err != nil {
-			return "", err
+			return calsync.Resource{}, err
 		}
-		if etag, err = a.Servers.Put(ctx, e.login, e.href, there.ETag, text); !errors.Is(err, calsync.ErrChanged) {
-			return etag, err
+		at := calsync.Resource{Href: cmp.Or(there.Href, e.href)}
+		at.ETag, err = a.Servers.Put(ctx, e.login, at.Href, there.ETag, text)
+		if !errors.Is(err, calsync.ErrChanged) {
+			return at, err
+		}
+		there, err = a.conflicting(ctx, e, at.Href, m.UID)
+		if err != nil {
+			return calsync.Resource{}, err
 		}
 	}
-	return "", errors.New("the entry in the calendar is being changed there all the time; it will be tried again")
+	return calsync.Resource{}, errors.New("the entry in the calendar is being changed there all the time; it will be tried again")
+}
+
+// conflicting is what stands in the way of writing a resource: what is at its address now, or has its UID elsewhere.
+func (a *App) conflicting(ctx context.Context, e eventEntry, href, uid string) (calsync.Resource, error) {
+	there, err := a.Servers.Get(ctx, e.login, href)
+	if err != nil || there.ETag != "" {
+		return there, err
+	}
+	return a.Servers.Find(ctx, e.login, e.folder, uid)
 }
 
 // putBuffers keeps an entry for each buffer, so that other programs see the whole time that is kept.
@@ -446,10 +484,10 @@ func (a *App) putBuffers(ctx context.Context, e eventEntry, m invite.Meeting) er
 		}
 		if text == nil {
 			if there {
-				err = a.Servers.Delete(ctx, e.login, e.buffer(side))
+				err = a.removeAt(ctx, e, e.buffer(side), invite.BufferUID(m.UID, side))
 			}
 		} else {
-			_, err = a.putOver(ctx, e.login, e.buffer(side), text)
+			err = a.putOver(ctx, e, e.buffer(side), invite.BufferUID(m.UID, side), text)
 		}
 		if err != nil {
 			return err
@@ -459,16 +497,17 @@ func (a *App) putBuffers(ctx context.Context, e eventEntry, m invite.Meeting) er
 }
 
 // putOver writes an entry of which nothing has to be kept.
-func (a *App) putOver(ctx context.Context, login calsync.Login, href string, text []byte) (string, error) {
-	etag, err := a.Servers.Put(ctx, login, href, "", text)
+func (a *App) putOver(ctx context.Context, e eventEntry, href, uid string, text []byte) error {
+	_, err := a.Servers.Put(ctx, e.login, href, "", text)
 	if !errors.Is(err, calsync.ErrChanged) {
-		return etag, err
+		return err
 	}
-	there, err := a.Servers.Get(ctx, login, href)
+	there, err := a.conflicting(ctx, e, href, uid)
 	if err != nil {
-		return "", err
+		return err
 	}
-	return a.Servers.Put(ctx, login, href, there.ETag, text)
+	_, err = a.Servers.Put(ctx, e.login, cmp.Or(there.Href, href), there.ETag, text)
+	return err
 }
 
 func (a *App) mailClient(ctx context.Context, f facts, j sqlc.Job) (job.Ending, error) {

@@ -7,8 +7,10 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"os"
+	"path"
 	"path/filepath"
 	"slices"
+	"strconv"
 	"strings"
 	"sync"
 	"sync/atomic"
@@ -46,6 +48,50 @@ func escaping(t *testing.T, h *testhouse.House) string {
 	}))
 	t.Cleanup(server.Close)
 	return server.URL
+}
+
+// renaming lets the house's calendar server keep what is written to it under names of its own: nothing is at the address that it was
+// written to.
+func renaming(t *testing.T, h *testhouse.House) string {
+	server := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if name := path.Base(r.URL.Path); strings.HasSuffix(name, ".ics") && !strings.HasPrefix(name, "kept-") {
+			if r.Method != http.MethodPut {
+				http.Error(w, "nothing is here", http.StatusNotFound)
+				return
+			}
+			r.URL.Path, r.URL.RawPath = path.Join(path.Dir(r.URL.Path), "kept-"+strconv.Itoa(len(name))+"-"+name[:8]+".ics"), ""
+			r.RequestURI = r.URL.Path
+			answer := httptest.NewRecorder()
+			h.Calendars.ServeHTTP(answer, r)
+			w.WriteHeader(answer.Code) // without an ETag, which would be that of another address
+			return
+		}
+		h.Calendars.ServeHTTP(w, r)
+	}))
+	t.Cleanup(server.Close)
+	return server.URL
+}
+
+func TestAnEntryThatItsServerKeepsUnderAnotherNameIsFoundAgain(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.CalendarURL = renaming(t, h)
+	h.Connect()
+	h.Run()
+	b := book(t, h, "2026-05-05 10:00")
+	h.Pass(0)
+	require.Len(t, events(t, h), 1)
+	_, err := h.App.Move(ctx, linkOf(b), h.At("2026-05-05 14:00"))
+	require.NoError(t, err)
+	h.Pass(0)
+	assert.Equal(t, []string{"5 14:00: Survey: Harbour Maritime with Ines Valadares"}, events(t, h), "it is moved, not written once more")
+	today, err := h.App.Today(ctx, h.Host)
+	require.NoError(t, err)
+	assert.Empty(t, today.Troubles)
+	_, err = h.App.Cancel(ctx, linkOf(b), "")
+	require.NoError(t, err)
+	h.Pass(0)
+	assert.Empty(t, h.Calendars.Texts("ines", 0), "neither the meeting nor its buffer stays")
 }
 
 // foreignServer is a Radicale with a calendar whose name needs escapes. edit changes the resources in it by hand, as another program's

@@ -229,11 +229,11 @@ func (a *App) planRemains(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) 
 
 // remains takes away a host's entry of a meeting that nobody has a seat in any more, or its room.
 func (a *App) remains(ctx context.Context, j sqlc.Job) (job.Ending, error) {
+	uid, err := a.Store.MeetingUID(ctx, j.SubjectID)
+	if err != nil {
+		return nil, err
+	}
 	if j.PersonID == 0 {
-		uid, err := a.Store.MeetingUID(ctx, j.SubjectID)
-		if err != nil {
-			return nil, err
-		}
 		return nil, a.Rooms.Close(ctx, uid)
 	}
 	part, err := a.Store.HostOfMeeting(ctx, sqlc.HostOfMeetingParams{MeetingID: j.SubjectID, PersonID: j.PersonID})
@@ -248,7 +248,7 @@ func (a *App) remains(ctx context.Context, j sqlc.Job) (job.Ending, error) {
 	if err != nil {
 		return nil, err
 	}
-	return nil, a.removeEvent(ctx, entry)
+	return nil, a.removeEvent(ctx, entry, uid)
 }
 
 // Participant is one of several clients of a meeting, as its hosts see them.

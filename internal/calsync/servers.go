@@ -70,6 +70,8 @@ type CalendarServer interface {
 	Delete(ctx context.Context, login Login, href string) error
 	// Get returns a resource as it is now; its ETag is "" if there is none.
 	Get(ctx context.Context, login Login, href string) (Resource, error)
+	// Find returns the event with a UID in a calendar, wherever the server keeps it; its ETag is "" if there is none.
+	Find(ctx context.Context, login Login, calendar, uid string) (Resource, error)
 	// Addresses are the mail addresses under which the server knows the user (RFC 6638, 2.4.1).
 	Addresses(ctx context.Context, login Login) ([]string, error)
 }

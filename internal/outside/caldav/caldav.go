@@ -21,6 +21,7 @@ import (
 
 	"golang.org/x/net/publicsuffix"
 
+	"corrim/core/busy"
 	"corrim/core/told"
 	"corrim/internal/calsync"
 	"corrim/internal/outside/reach"
@@ -491,6 +492,21 @@ func (c *Client) Get(ctx context.Context, login calsync.Login, href string) (cal
 		found.ETag, err = c.etag(ctx, login, href)
 	}
 	return found, err
+}
+
+// Find looks for an event by its UID. A text-match finds parts of a UID too (RFC 4791, 9.7.5), so what is found is looked at.
+func (c *Client) Find(ctx context.Context, login calsync.Login, calendar, uid string) (calsync.Resource, error) {
+	m, at, err := c.query(ctx, login, "REPORT", calendar, "1", withUID(uid))
+	if err != nil {
+		return calsync.Resource{}, err
+	}
+	for _, r := range m.Responses {
+		p := r.found()
+		if _, has := busy.StartOf([]byte(p.CalendarData), uid); has && p.ETag != "" {
+			return calsync.Resource{Href: absolute(at, r.Href), ETag: p.ETag, ICS: []byte(p.CalendarData)}, nil
+		}
+	}
+	return calsync.Resource{}, nil
 }
 
 // etag is the resource's present ETag, or "" if there is none.

@@ -34,6 +34,12 @@ func multiget(hrefs []string) string {
 	return b.String()
 }
 
+// withUID asks for the event with a UID (RFC 4791, 7.8.6).
+func withUID(uid string) string {
+	return `<C:calendar-query xmlns="DAV:" xmlns:C="urn:ietf:params:xml:ns:caldav"><prop><getetag/><C:calendar-data/></prop><C:filter><C:comp-filter name="VCALENDAR">` +
+		`<C:comp-filter name="VEVENT"><C:prop-filter name="UID"><C:text-match collation="i;octet">` + escaped(uid) + `</C:text-match></C:prop-filter></C:comp-filter></C:comp-filter></C:filter></C:calendar-query>`
+}
+
 func escaped(s string) string {
 	var b strings.Builder
 	_ = xml.EscapeText(&b, []byte(s)) // writes to memory
