@@ -16,7 +16,17 @@ const day: Day = {
   ],
   busy: [{ from: 600, to: 660, label: 'Depot' }],
   bookings: [
-    { id: 7, from: 780, to: 830, label: 'Museu da Ria', keptFrom: 780, keptUntil: 840, version: 0, state: 'booked', begun: false },
+    {
+      id: 7,
+      from: 780,
+      to: 830,
+      label: 'Museu da Ria',
+      keptFrom: 780,
+      keptUntil: 840,
+      version: 0,
+      state: 'booked',
+      begun: false,
+    },
   ],
   tooSoon: [{ from: 0, to: 570 }],
   outside: [],
