@@ -58,7 +58,7 @@ var factsOf = map[Kind][]string{
 	"client-booked":    {"~dates"},
 	"client-moved":     {"who", "?byHost", "?invited"},
 	"client-cancelled": {"who", "?byHost", "?invited", "~dates"},
-	"client-handed":    {"to", "from"},
+	"client-handed":    {"to", "from", "?moved"},
 	"client-corrected": {"?invited"},
 	"client-asked":     {"who"},
 	"client-proposed":  {"who", "?shared"},
@@ -80,7 +80,7 @@ var factsOf = map[Kind][]string{
 	SessionNews:         {"?set", "?moved", "?handed", "?off", "~colleague", "~dates"},
 	"host-doubted":      {"count"},
 	"host-given":        {"to", "~dates"},
-	"host-handed":       {"to", "from", "?getsIt", "?gaveIt", "?stays", "?bySelf", "~colleague"},
+	"host-handed":       {"to", "from", "?getsIt", "?gaveIt", "?stays", "?moved", "?bySelf", "~colleague"},
 }
 
 // Entries in calendars, whose titles and texts can be in own words too: a title is a subject, and a text stands before the facts.

@@ -280,6 +280,6 @@ func (s *server) accountOperations(api huma.API) {
 			Password string `json:"password" maxLength:"1000"`
 		}
 	}) (done, error) {
-		return done{true}, s.app.Identity.ResetPassword(ctx, in.Secret, in.Body.Password)
+		return done{true}, s.app.Identity.ResetPassword(ctx, in.Secret, in.Body.Password, whence(ctx))
 	}, limit)
 }

@@ -69,19 +69,24 @@ func (s *Service) countIn(ctx context.Context, q *sqlc.Queries, within time.Dura
 	return nil
 }
 
-// wasRight takes an attempt back. What was tried in vain from there before is forgotten, if it was this account.
-func (s *Service) wasRight(ctx context.Context, a attempt) error {
+// takeBack is for an attempt that was none.
+func (s *Service) takeBack(ctx context.Context, a attempt) error {
 	return s.Store.Write(ctx, func(q *sqlc.Queries) error {
-		if err := q.ForgetAttempts(ctx, a.limits[0].subject); err != nil {
-			return err
-		}
-		for _, l := range a.limits[1:] {
+		for _, l := range a.limits {
 			if err := q.TakeBackAttempt(ctx, l.subject); err != nil {
 				return err
 			}
 		}
 		return nil
 	})
+}
+
+// wasRight takes an attempt back, and forgets what was tried in vain at this account from there before.
+func (s *Service) wasRight(ctx context.Context, a attempt) error {
+	if err := s.takeBack(ctx, a); err != nil {
+		return err
+	}
+	return s.Store.Write(ctx, func(q *sqlc.Queries) error { return q.ForgetAttempts(ctx, a.limits[0].subject) })
 }
 
 // tellOfAttempts tells a person once an hour that somebody tries to guess their password. It is done beside the answer, which says

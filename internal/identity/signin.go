@@ -69,8 +69,8 @@ func (s *Service) SignIn(ctx context.Context, mail, password string, from Whence
 		return Person{}, 0, err
 	}
 	fits, again, err := s.passwordFits(ctx, kept, password)
-	if err != nil {
-		return Person{}, 0, err
+	if err != nil { // nobody has looked at it
+		return Person{}, 0, errors.Join(err, s.takeBack(context.WithoutCancel(ctx), a))
 	}
 	if !fits || row.ID == 0 {
 		s.Log.WarnContext(ctx, "sign-in refused", "person", row.ID, "from", from.Address)
@@ -218,7 +218,7 @@ func (s *Service) checkOwn(ctx context.Context, p Person, password string, from 
 	}
 	fits, _, err := s.passwordFits(ctx, row.PasswordHash, password)
 	if err != nil {
-		return err
+		return errors.Join(err, s.takeBack(context.WithoutCancel(ctx), a))
 	}
 	if !fits {
 		s.tellOfAttempts(ctx, row, a)
@@ -334,8 +334,8 @@ func (s *Service) mailReset(ctx context.Context, mail string, from Whence) error
 	return err
 }
 
-// ResetPassword takes a link from AskForReset, once.
-func (s *Service) ResetPassword(ctx context.Context, secret, password string) error {
+// ResetPassword takes a link from AskForReset, once. What was tried in vain before, from there or in all, is forgotten.
+func (s *Service) ResetPassword(ctx context.Context, secret, password string, from Whence) error {
 	row, err := s.Store.Reset(ctx, sqlc.ResetParams{LinkHash: secrets.Hashed(secret), Now: s.Now().Unix()})
 	if errors.Is(err, store.ErrNotFound) {
 		return refusal.New(refusal.Over, told.Say("link-been-used", "This link has been used, or is older than 30 minutes. Ask for a new one."))
@@ -350,5 +350,12 @@ func (s *Service) ResetPassword(ctx context.Context, secret, password string) er
 	if err := s.setPassword(ctx, p, password, 0); err != nil {
 		return err
 	}
-	return s.Store.Write(ctx, func(q *sqlc.Queries) error { return q.ForgetAttempts(ctx, accountSubject(p.Mail)) })
+	return s.Store.Write(ctx, func(q *sqlc.Queries) error {
+		for _, subject := range []string{accountSubject(p.Mail), s.attemptAt(p.Mail, p.ID, from).limits[0].subject} {
+			if err := q.ForgetAttempts(ctx, subject); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
 }

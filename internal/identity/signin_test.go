@@ -38,11 +38,11 @@ func TestAPasswordIsChosenAnewByMailOnceWithin30Minutes(t *testing.T) {
 	}
 	late := secret(1)
 	h.Pass(31 * time.Minute)
-	testhouse.Refused(t, h.App.Identity.ResetPassword(t.Context(), late, "some quite new words"), refusal.Over)
+	testhouse.Refused(t, h.App.Identity.ResetPassword(t.Context(), late, "some quite new words", home), refusal.Over)
 	link := secret(2)
-	assert.NotEmpty(t, testhouse.Refused(t, h.App.Identity.ResetPassword(t.Context(), link, "Ines Valadares 1"), refusal.Invalid).Fields["password"], "what anybody would try first")
-	require.NoError(t, h.App.Identity.ResetPassword(t.Context(), link, "some quite new words"))
-	testhouse.Refused(t, h.App.Identity.ResetPassword(t.Context(), link, "some other new words"), refusal.Over)
+	assert.NotEmpty(t, testhouse.Refused(t, h.App.Identity.ResetPassword(t.Context(), link, "Ines Valadares 1", home), refusal.Invalid).Fields["password"], "what anybody would try first")
+	require.NoError(t, h.App.Identity.ResetPassword(t.Context(), link, "some quite new words", home))
+	testhouse.Refused(t, h.App.Identity.ResetPassword(t.Context(), link, "some other new words", home), refusal.Over)
 	_, _, err = h.App.Identity.SignIn(t.Context(), h.Host.Mail, hallLamp, home)
 	testhouse.Refused(t, err, refusal.NotSignedIn)
 	_, err = h.App.Identity.PersonIn(t.Context(), session)
@@ -150,6 +150,30 @@ func TestTheRightDeviceGetsInWhileManyGuess(t *testing.T) {
 	testhouse.Refused(t, err, refusal.TooMany) // a device that was stolen can't guess without end either
 	h.Pass(16 * time.Minute)
 	_, _, err = id.SignIn(t.Context(), h.Host.Mail, hallLamp, home)
+	require.NoError(t, err)
+}
+
+// Whoever has forgotten their password has tried it before.
+func TestANewPasswordByMailLetsInAtOnce(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	for range 8 {
+		_, _, err := h.App.Identity.SignIn(t.Context(), h.Host.Mail, "what was it", home)
+		testhouse.Refused(t, err, refusal.NotSignedIn)
+	}
+	_, _, err := h.App.Identity.SignIn(t.Context(), h.Host.Mail, hallLamp, home)
+	testhouse.Refused(t, err, refusal.TooMany)
+	require.NoError(t, h.App.Identity.AskForReset(t.Context(), h.Host.Mail, home))
+	mails := testhouse.Letters(t, h, h.Host.Mail, 2)
+	secret := ""
+	for _, m := range mails {
+		if _, rest, found := strings.Cut(m.Text, "/reset/"); found {
+			secret = strings.Fields(rest)[0]
+		}
+	}
+	require.NoError(t, h.App.Identity.ResetPassword(t.Context(), secret, "some quite new words", home))
+	_, _, err = h.App.Identity.SignIn(t.Context(), h.Host.Mail, "some quite new words", home)
 	require.NoError(t, err)
 }
 
