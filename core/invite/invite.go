@@ -133,14 +133,15 @@ func party(name string, who Party) *ical.Prop {
 	return p
 }
 
-// parameterText leaves out what a parameter value cannot hold even in quotes (RFC 5545, 3.2).
+// parameterText writes quotes and carets as RFC 6868 does, and leaves out what a parameter value cannot hold even so (RFC 5545, 3.2).
 func parameterText(s string) string {
-	return strings.Map(func(r rune) rune {
-		if r < ' ' || r == '"' || r == 0x7f {
+	plain := strings.Map(func(r rune) rune {
+		if r < ' ' || r == 0x7f {
 			return -1
 		}
 		return r
 	}, s)
+	return strings.NewReplacer("^", "^^", `"`, "^'").Replace(plain)
 }
 
 // Feed is meetings as one calendar with a name, to be subscribed to (RFC 7986, 5.1 and 5.7 for the name and how often to ask).

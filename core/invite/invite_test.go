@@ -95,3 +95,16 @@ func TestWhoStandsInWhichText(t *testing.T) {
 	assert.Nil(t, event.Props.Get(ical.PropAttendee), "RFC 5546, 3.2.1: a published event has no attendees")
 	assert.Equal(t, meeting().UID, event.Props.Get(ical.PropUID).Value)
 }
+
+// RFC 6868, 3.1, from memory: ATTENDEE;CN=George Herman ^'Babe^' Ruth:mailto:babe@example.com
+func TestQuotesInNamesAreWrittenAsCarets(t *testing.T) {
+	m := meeting()
+	m.Client.Name = `George Herman "Babe" Ruth`
+	text, err := m.Invitation()
+	require.NoError(t, err)
+	assert.Contains(t, strings.ReplaceAll(string(text), "\r\n ", ""), "CN=George Herman ^'Babe^' Ruth;")
+	m.Client.Name = "Up ^ down"
+	text, err = m.Invitation()
+	require.NoError(t, err)
+	assert.Contains(t, string(text), "CN=Up ^^ down;")
+}

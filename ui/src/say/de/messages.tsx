@@ -117,6 +117,7 @@ export const messages: Say['messages'] = {
     getsIt: 'der Leser den Termin übernimmt',
     gaveIt: 'der Leser den Termin abgibt',
     stays: 'der Leser weiter teilnimmt',
+    moved: 'sich die Zeit geändert hat',
     confirms: 'die Zusage noch aussteht',
   },
   asItReads: (booking) => <>So liest es sich für {booking}</>,

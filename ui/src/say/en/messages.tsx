@@ -116,6 +116,7 @@ export const messages = {
     getsIt: 'the reader takes it over',
     gaveIt: 'the reader handed it over',
     stays: 'the reader takes part as before',
+    moved: 'its time has changed',
     confirms: 'they can still say that they come',
   } as Record<string, string>,
   asItReads: (booking: ReactNode) => <>As it reads for {booking}</>,
