@@ -60,7 +60,7 @@ func TestHoursThatCannotBeReadSayWhichPieceAndWhy(t *testing.T) {
 		"13pm-14":     `with am or pm the hour is 1 to 12`,
 		"nine":        `write a start and an end, like 9-12`,
 		"9-12,":       `an interval is missing beside a comma`,
-		"13-5":        `write 13-17 if it ends in the afternoon, or 13-05:00 if it ends on the next day`,
+		"13-5":        `write 13-17, or 13-05:00 for the next day`,
 		"10-11, 9-10": `write 9am or 21`,
 	} {
 		_, err := hours.ParseDay(text)

@@ -172,7 +172,7 @@ func asMeant(start, end reading, before int) (from, to int, problem told.Words) 
 		return from, to, told.Words{}
 	}
 	if start.half == "" && start.hour > 12 {
-		return from, to, told.Say("hours-next-day", "write {} if it ends in the afternoon, or {} if it ends on the next day", clockText(from)+"-"+clockText(to+noon), clockText(from)+"-"+nightText(to))
+		return from, to, told.Say("hours-next-day", "write {}, or {} for the next day", clockText(from)+"-"+clockText(to+noon), clockText(from)+"-"+nightText(to))
 	}
 	return from, to + noon, told.Words{}
 }

@@ -3,14 +3,18 @@
 package inbound
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"io"
 	"log/slog"
+	"maps"
 	"net"
 	"os"
+	"slices"
 	"strings"
 	"sync"
+	"sync/atomic"
 	"syscall"
 	"time"
 
@@ -70,7 +74,7 @@ func ServeOn(ctx context.Context, listener net.Listener, lmtp bool, house House,
 		<-ctx.Done()
 		_ = server.Close()
 	}()
-	err := server.Serve(&bounded{Listener: listener, places: make(chan struct{}, mostAtOnce)})
+	err := server.Serve(&bounded{Listener: listener, most: mostAtOnce, open: map[*held]bool{}})
 	if ctx.Err() != nil {
 		return nil
 	}
@@ -83,31 +87,55 @@ type quiet struct{}
 func (quiet) Printf(string, ...any) {}
 func (quiet) Println(...any)        {}
 
-// bounded is a listener that holds only so many connections; others wait.
+// bounded is a listener that holds only so many connections. One more takes the place of the one that has been silent longest, of those
+// that never said anything first: who only holds the door open doesn't shut it. A server whose mail is broken off sends it again.
 type bounded struct {
 	net.Listener
-	places chan struct{}
+	most int
+	mu   sync.Mutex
+	open map[*held]bool
 }
 
-// Accept waits for a place first.
+// Accept makes room first.
 func (b *bounded) Accept() (net.Conn, error) {
-	b.places <- struct{}{}
 	connection, err := b.Listener.Accept()
 	if err != nil {
-		<-b.places
 		return nil, err
 	}
-	return &held{Conn: connection, release: sync.OnceFunc(func() { <-b.places })}, nil
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	if len(b.open) >= b.most {
+		longest := slices.MinFunc(slices.Collect(maps.Keys(b.open)), func(x, y *held) int { return cmp.Compare(x.heard.Load(), y.heard.Load()) })
+		delete(b.open, longest)
+		_ = longest.Conn.Close()
+	}
+	h := &held{Conn: connection, from: b}
+	h.heard.Store(time.Now().UnixNano() - int64(longestSilence)) // less than what has said anything
+	b.open[h] = true
+	return h, nil
 }
 
+// held is one of its connections; heard is when it last said something.
 type held struct {
 	net.Conn
-	release func()
+	from  *bounded
+	heard atomic.Int64
+}
+
+// Read keeps when something was heard.
+func (h *held) Read(b []byte) (int, error) {
+	n, err := h.Conn.Read(b)
+	if n > 0 {
+		h.heard.Store(time.Now().UnixNano())
+	}
+	return n, err
 }
 
 // Close gives the place back.
 func (h *held) Close() error {
-	defer h.release()
+	h.from.mu.Lock()
+	delete(h.from.open, h)
+	h.from.mu.Unlock()
 	return h.Conn.Close()
 }
 

@@ -88,6 +88,21 @@ func TestMailComesInFromAForeignSender(t *testing.T) {
 	assert.Equal(t, 552, refused.Code)
 }
 
+func TestSilentConnectionsDontShutTheDoor(t *testing.T) {
+	h, address := open(t, "tcp", "127.0.0.1:0", false)
+	for range 25 {
+		silent, err := net.Dial("tcp", address)
+		require.NoError(t, err)
+		t.Cleanup(func() { _ = silent.Close() })
+	}
+	connection, err := net.Dial("tcp", address)
+	require.NoError(t, err)
+	require.NoError(t, connection.SetDeadline(time.Now().Add(20*time.Second))) // shorter than those are silent
+	client := smtp.NewClient(connection)
+	require.NoError(t, client.SendMail("a@x.example", []string{"bookings+c1-x@quillmere.example"}, strings.NewReader("Subject: s\r\n\r\nHello")))
+	require.Len(t, h.arrived, 1)
+}
+
 // No library's panic passes the door: the mail goes on whole, and what else is being read goes on too.
 func TestWhatALibraryPanicsAtIsForwarded(t *testing.T) {
 	h, address := open(t, "tcp", "127.0.0.1:0", false)

@@ -294,7 +294,7 @@ const peoples: Sentences<PeoplesCode> = {
   'hours-no-time': '„{}“ ist keine Uhrzeit; schreiben Sie 9, 9:30 oder 17',
   'hours-note': 'die des Gastgebers',
   'hours-note-own': 'die des Gastgebers und die der Terminart',
-  'hours-next-day': 'schreiben Sie {}, wenn es am Nachmittag endet, oder {}, wenn es am nächsten Tag endet',
+  'hours-next-day': 'schreiben Sie {}, oder {} für den nächsten Tag',
   'hours-which-half': 'schreiben Sie {} oder {}, damit klar ist, was gemeint ist',
   'hours-same-ends': 'Anfang und Ende sind gleich; schreiben Sie 0-24 für den ganzen Tag',
   'hours-text': '„{}“: {}',
