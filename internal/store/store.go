@@ -75,7 +75,7 @@ func open(ctx context.Context, folder string) (*Store, error) {
 		return nil, err
 	}
 	name := (&url.URL{Path: filepath.Join(folder, "corrim.db")}).EscapedPath()
-	common := "file:" + name + "?_pragma=busy_timeout(5000)&_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&_pragma=foreign_keys(1)&_pragma=cache_size(-16000)"
+	common := "file:" + name + "?_pragma=busy_timeout(5000)&_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&_pragma=foreign_keys(1)&_pragma=cache_size(-16000)&_pragma=journal_size_limit(67108864)"
 	counted := newTables()
 	write := openWatched(common+"&_txlock=immediate", counted)
 	write.SetMaxOpenConns(1)
@@ -134,8 +134,12 @@ func migrate(ctx context.Context, db *sql.DB) error {
 
 // Tune lets the database count what is in it where that has changed much: what it knows decides by which index it answers
 // (https://sqlite.org/pragma.html#pragma_optimize). It looks at samples of all tables and is done in milliseconds.
+// What the write-ahead file holds is put into the database, and its space given back.
 func (s *Store) Tune(ctx context.Context) error {
-	_, err := s.write.ExecContext(ctx, "PRAGMA analysis_limit = 1000; PRAGMA optimize(0x10002)")
+	if _, err := s.write.ExecContext(ctx, "PRAGMA analysis_limit = 1000; PRAGMA optimize(0x10002)"); err != nil {
+		return err
+	}
+	_, err := s.write.ExecContext(ctx, "PRAGMA wal_checkpoint(TRUNCATE)")
 	return err
 }
 
