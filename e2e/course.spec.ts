@@ -1,6 +1,6 @@
 import { expect, type Page } from '@playwright/test'
 import { worker } from './ports.ts'
-import { dayAhead, expectAccessible, fillDetails, invitationsOf, mailTo, openPage, openSessionsOf, otherWindow, signInAs } from './steps.ts'
+import { dayAhead, expectAccessible, filesOf, fillDetails, invitationsOf, mailTo, openPage, openSessionsOf, otherWindow, signInAs } from './steps.ts'
 import { test } from './turned.ts'
 
 const mail = (name: string) => `${name.toLowerCase()}-${worker}@courses.example`
@@ -131,6 +131,12 @@ test('a client takes seats for others too, who are asked what everybody is asked
   }
   expect(new Set(invitations.flat().map(({ event }) => event.uid)).size).toBe(4)
   expect(new Set(invitations.flat().map(({ event }) => event.startDate.toString())).size).toBe(2)
+
+  // And one file with all of Myrtle's dates, in which nothing of Laurel's stands.
+  const all = (await filesOf(request, myrtles?.path ?? '')).filter((text) => text.includes('METHOD:PUBLISH'))
+  expect(all).toHaveLength(1)
+  expect(all[0]?.split('BEGIN:VEVENT')).toHaveLength(1 + 2)
+  expect(all[0]?.replaceAll('\r\n ', '')).not.toContain(mail('Laurel'))
 
   // The host reads who took whose seat.
   await host.reload()

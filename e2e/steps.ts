@@ -103,15 +103,20 @@ export function eventOf(text: string): ICAL.Event {
   return new ICAL.Event(component)
 }
 
-/** The invitations that a mail brings as files. */
-export async function invitationsOf(request: APIRequestContext, path: string): Promise<{ text: string; event: ICAL.Event }[]> {
-  const found = []
+/** The calendar files that a mail brings. */
+export async function filesOf(request: APIRequestContext, path: string): Promise<string[]> {
+  const found: string[] = []
   for (let n = 0; ; n++) {
     const answer = await request.get(`${inbox}${path}/file/${n}`)
     if (!answer.ok()) return found
-    const text = await answer.text()
-    found.push({ text, event: eventOf(text) })
+    found.push(await answer.text())
   }
+}
+
+/** The invitations among them. */
+export async function invitationsOf(request: APIRequestContext, path: string): Promise<{ text: string; event: ICAL.Event }[]> {
+  const files = await filesOf(request, path)
+  return files.filter((text) => text.includes('METHOD:REQUEST')).map((text) => ({ text, event: eventOf(text) }))
 }
 
 export async function mailTo(request: APIRequestContext, address: string, count: number): Promise<{ path: string; subject: string }[]> {

@@ -122,9 +122,15 @@ func (m *Mail) attachDates(f facts, others []facts) error {
 	if len(others) == 0 || m.InviteFor != "REQUEST" {
 		return nil
 	}
-	dates := []invite.Meeting{f.clientEntry()}
-	for _, other := range others {
-		dates = append(dates, other.forClient().clientEntry())
+	dates, met := []invite.Meeting{}, map[int64]bool{}
+	for _, one := range append([]facts{f}, others...) {
+		if !met[one.booking.MeetingID] { // else it is the seat of somebody who comes along
+			dates = append(dates, one.forClient().clientEntry())
+		}
+		met[one.booking.MeetingID] = true
+	}
+	if len(dates) < 2 {
+		return nil
 	}
 	text, err := invite.File(dates...)
 	m.Files = append(m.Files, File{Name: "all-dates.ics", Type: "text/calendar; method=PUBLISH", Data: text})
