@@ -56,6 +56,7 @@ test('from an empty installation to a live page in at most 15 presses, left once
   await expectAccessible(page)
   const path = (await page.getByRole('link', { name: /\/p\/lamp-house$/ }).getAttribute('href')) ?? ''
   await button('Done').click()
+  await expect(page).toHaveURL(`${base}/`) // it is done, and leads on
   await expect(page.getByText('Setting up is not finished yet.')).toHaveCount(0)
   await page.getByRole('link', { name: 'People' }).click()
   await expect(page.getByLabel('Name', { exact: true }), 'it waits').toHaveValue('Half Typed')
