@@ -90,7 +90,7 @@ func (c *Calendar) Available(within span.Span) (span.Set, []Trouble) {
 			})
 			left -= share - work
 			if err != nil {
-				troubles = append(troubles, Trouble{"", told.OfError(err), false})
+				troubles = append(troubles, Trouble{"", told.OfError(err), true})
 			}
 		}
 		open = open.Minus(span.Set{own}).Or(span.UnionInPlace(parts).Clip(own))

@@ -411,7 +411,7 @@ func BenchmarkReadTwoThousandEvents(b *testing.B) {
 }
 
 // RFC 5545 contradicts itself: 3.3.10 has an occurrence at a local time that doesn't exist ignored and not counted, 3.3.5 has such a time
-// read with the offset before the gap. Engines that people's calendars are drawn with do the latter (tried: see docs/decisions.md), so it
+// read with the offset before the gap. Engines that people's calendars are drawn with do the latter (see docs/decisions.md), so it
 // blocks, and counts.
 func TestAnOccurrenceInAClockGapBlocksWithTheOffsetBeforeIt(t *testing.T) {
 	// In Lisbon, 29 March 2026 has no 01:30; with the offset before the gap it is 01:30 UTC, which the clock there shows as 02:30.
@@ -474,4 +474,13 @@ func TestAnInvitationDeclinedUnderAnyOfTheOwnersAddressesIsFree(t *testing.T) {
 	o.Owners = append(o.Owners, "ines.valadares@work.example")
 	got, _ := found(t, vevent("UID:1\r\nDTSTART:20260505T090000Z\r\nDURATION:PT1H\r\nATTENDEE;PARTSTAT=DECLINED:mailto:Ines.Valadares@work.example"), o)
 	assert.Empty(t, got)
+}
+
+// An entry that its host made a whole day of is still the one with the UID.
+func TestAnEventIsKnownByItsUIDWhateverBecameOfItsStart(t *testing.T) {
+	text := []byte(vevent("UID:one@corrim\r\nDTSTART;VALUE=DATE:20260505"))
+	assert.True(t, busy.HasEvent(text, "one@corrim"))
+	assert.False(t, busy.HasEvent(text, "one@corri"), "a part of a UID is none")
+	_, told := busy.StartOf(text, "one@corrim")
+	assert.False(t, told)
 }

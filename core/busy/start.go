@@ -24,3 +24,16 @@ func StartOf(text []byte, uid string) (at span.Instant, told bool) {
 	}
 	return 0, false
 }
+
+// HasEvent tells whether a text has an event with a UID, whenever that is.
+func HasEvent(text []byte, uid string) bool {
+	top, _ := parseComponents(text)
+	for _, vcalendar := range top {
+		for _, part := range vcalendar.children {
+			if part.name == "VEVENT" && part.text("UID") == uid {
+				return true
+			}
+		}
+	}
+	return false
+}

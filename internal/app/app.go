@@ -155,7 +155,10 @@ func (a *App) Run(ctx context.Context) {
 		others.Go(func() {
 			for ctx.Err() == nil {
 				if trace.Guard(ctx, a.Log, what, func() error { forever(ctx); return nil }) != nil {
-					time.Sleep(time.Minute) // a fault that lasts
+					select { // a fault that lasts is not tried again at once
+					case <-ctx.Done():
+					case <-time.After(time.Minute):
+					}
 				}
 			}
 		})

@@ -502,7 +502,7 @@ func (c *Client) Find(ctx context.Context, login calsync.Login, calendar, uid st
 	}
 	for _, r := range m.Responses {
 		p := r.found()
-		if _, has := busy.StartOf([]byte(p.CalendarData), uid); has && p.ETag != "" {
+		if p.ETag != "" && busy.HasEvent([]byte(p.CalendarData), uid) {
 			return calsync.Resource{Href: absolute(at, r.Href), ETag: p.ETag, ICS: []byte(p.CalendarData)}, nil
 		}
 	}
